@@ -406,6 +406,45 @@ public sealed class MailTests : ServerTests
     }
 
     [Fact]
+    public async Task A_document_kept_with_a_recipient_is_attached_and_who_has_none_needs_a_look()
+    {
+        var drop = await world.Drop();
+        var rows = await api.Recipients(drop);
+        var list = (long)(await api.Get($"/api/drops/{drop}"))["listId"]!;
+        var signed = new Formats.Tests.MadeForm().Page(Formats.Tests.MadeForm.Text(50, 700, "Signed")).File();
+        await api.Read(
+            await api.Client.PostAsync($"/api/lists/{list}/recipients/{rows[0].Id}/documents?name=signed.pdf", new ByteArrayContent(signed))
+        );
+        await api.Save(
+            world.Email,
+            MailWorld.Design(
+                new
+                {
+                    attachments = new object[]
+                    {
+                        new
+                        {
+                            kind = "folder",
+                            folderId = -1,
+                            source = "\"signed.pdf\"",
+                            name = "",
+                        },
+                    },
+                }
+            )
+        );
+        await api.Checked(drop);
+        var emails = (await api.Recipients(drop)).Where(r => r.Id == rows[0].Id || r.Tray == "NeedsALook").ToList();
+        Assert.Equal("Ready", emails.Single(r => r.Id == rows[0].Id).Tray);
+        Assert.True(emails.Count > 1);
+        await world.Until(await world.Begin(drop), "done");
+        var message = Assert.Single(await world.Inbox());
+        var attached = Assert.IsType<MimePart>(Assert.Single(message.Attachments));
+        Assert.Equal("signed.pdf", attached.FileName);
+        Assert.Equal(signed, MailWorld.Bytes(attached));
+    }
+
+    [Fact]
     public async Task Everybodys_own_file_comes_from_a_folder_and_who_lacks_it_needs_a_look()
     {
         var drop = await world.Drop();

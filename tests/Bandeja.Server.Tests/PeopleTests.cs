@@ -230,6 +230,50 @@ public sealed class PeopleTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_file_that_repeats_the_old_addresses_corrects_none_and_suppresses_who_has_died()
+    {
+        var (list, ids) = await Bring(
+            "members",
+            [.. Enumerable.Range(1, 4).Select(i => $"F-{i},Person Number{i},{i} Quay Road,Fernquay,OR,97412,")]
+        );
+        var drop = await Drop(list, "Notice", DateTime.Today);
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "one" }));
+        await api.Ended((long)run["jobId"]!);
+        await api.Post($"/api/runs/{run["id"]}/mailed", new { date = DateTime.Today.AddDays(-3).ToString("yyyy-MM-dd") });
+        object Line(int i, string reason, string street) =>
+            new
+            {
+                code = $"F-{i}",
+                reason,
+                street,
+                city = "Fernquay",
+                region = "OR",
+                postalCode = "97412",
+            };
+        var came = await api.Post(
+            "/api/returns/import",
+            new
+            {
+                dropId = drop,
+                lines = new[]
+                {
+                    Line(1, "deceased", "1 Quay Road"),
+                    Line(2, "deceased", "9 Other Street"),
+                    Line(3, "vacant", "3 Quay Road"),
+                    Line(4, "vacant", "9 Other Street"),
+                },
+            }
+        );
+        Assert.Empty(came["wrong"]!.AsArray());
+        Assert.Equal((4, 1), ((int)came["returned"]!, (int)came["corrected"]!));
+        var follow = (await api.Get("/api/returns"))["rows"]!
+            .AsArray()
+            .ToDictionary(r => (long)r!["recipientId"]!, r => (string)r!["followUp"]!);
+        Assert.Equal(["suppress", "suppress", "hold", "correct"], ids.Select(id => follow[id]));
+        Assert.Equal("2 Quay Road", (string)(await api.Get($"/api/lists/{list}/recipients/{ids[1]}"))["values"]![2]!);
+    }
+
+    [Fact]
     public async Task A_file_of_returns_is_recorded_line_by_line_and_taken_back_as_a_whole()
     {
         var (list, ids) = await Bring(
@@ -267,7 +311,7 @@ public sealed class PeopleTests : IAsyncLifetime
             }
         );
         Assert.Equal((3, 2, 1), ((int)came["returned"]!, (int)came["corrected"]!, (int)came["withoutAddress"]!));
-        Assert.Equal(["Line 5", "Line 6", "Line 7", "Line 8"], came["wrong"]!.AsArray().Select(w => ((string)w!).Split(':')[0]));
+        Assert.Equal(["Row 5, F-77", "Row 6, 5", "Row 7, 1", "Row 8, 6"], came["wrong"]!.AsArray().Select(w => ((string)w!).Split(':')[0]));
         var trays = (await api.Get($"/api/drops/{drop}"))["trays"]!;
         Assert.Equal((3, 3), ((int)trays["returned"]!, (int)trays["mailed"]!));
         async Task<string?> Street(long id) => (string?)(await api.Get($"/api/lists/{list}/recipients/{id}"))["values"]![2];

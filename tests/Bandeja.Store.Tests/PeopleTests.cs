@@ -90,7 +90,7 @@ public sealed class PeopleTests : IDisposable
         people.Together(d[0], m[0], world.By());
         Assert.Equal(m[0], Assert.Single(people.Of(donors, d[0]).Others).RecipientId);
         people.Together(d[1], m[1], world.By());
-        Assert.Equal("as somebody said", Assert.Single(people.Of(members, m[1]).Others).Why);
+        Assert.Equal("marked as the same person", Assert.Single(people.Of(members, m[1]).Others).Why);
         // What somebody said holds when values change.
         Set(donors, d[1], 1, "Somebody Else");
         Look(donors);
@@ -243,6 +243,53 @@ public sealed class PeopleTests : IDisposable
         Sweep(drop);
         Assert.Equal("Ready", In(drop, m[0]).Tray);
         Assert.Equal("Ready", In(drop, m[1]).Tray);
+    }
+
+    [Fact]
+    public void Whom_a_drop_kept_back_stays_held_once_it_is_mailed()
+    {
+        var (members, m) = Make("Members", ["Ana Okafor", "12 Quay Road", "97412", null], ["Bo Li", "5 Elm Street", "97412", null]);
+        var (donors, d) = Make("Donors", ["Ana Okafor", "12 Quay Rd", "97412", null], ["Cy Petrov", "7 Elm Street", "97412", null]);
+        Look(members);
+        Look(donors);
+        Limit(new ContactLimit(Channel.Paper, 1, 30, ContactCount.Person));
+        var (first, second) = (Drop(members, "Renewal", new(2027, 3, 2)), Drop(donors, "Appeal", new(2027, 3, 4)));
+        Sweep(second);
+        Assert.Equal("Held", In(second, d[0]).Tray);
+        string Mark()
+        {
+            using var c = world.Database.Open();
+            return ContactHolds.Mark(c, DropStore.Drop(c, second), Today);
+        }
+        var before = Mark();
+        world.Database.Write(c =>
+            DropEvents.Append(
+                c,
+                second,
+                [(d[1], new(DropEventKind.Produced)), (d[1], new(DropEventKind.Mailed, Date: new(2027, 3, 4)))],
+                world.By(),
+                null
+            )
+        );
+        Assert.NotEqual(before, Mark());
+        // What was the reason is no more, and nothing changes: the appeal is over.
+        Act(first, m[0], DropEventKind.Held);
+        Sweep(second);
+        Assert.Equal("Held", In(second, d[0]).Tray);
+        Assert.Contains("Renewal", In(second, d[0]).Why);
+        Assert.Equal("over", Mark());
+    }
+
+    [Fact]
+    public void Two_that_are_marked_as_not_duplicates_are_two_people_until_that_is_undone()
+    {
+        var (members, m) = Make("Members", ["Ana Okafor", "12 Quay Road", "97412", null], ["Ana Okafor", "12 Quay Rd", "97412", null]);
+        Look(members);
+        Assert.Equal(Person(m[0]), Person(m[1]));
+        new DuplicateStore(world.Database, world.Editor).Different(members, m[0], m[1], world.By());
+        Assert.NotEqual(Person(m[0]), Person(m[1]));
+        new ListUndo(world.Database, world.Editor).UndoLast(members, world.By());
+        Assert.Equal(Person(m[0]), Person(m[1]));
     }
 
     [Fact]

@@ -29,19 +29,19 @@ test("one person over two lists: who they are, how much mail they get, and what 
 
   await test.step("a limit is set, and the second piece is held with the reason", async () => {
     await page.goto("/settings");
-    await page.getByRole("link", { name: "How much mail a person gets" }).click();
-    await expect(page.getByText("There is no limit yet")).toBeVisible();
+    await page.getByRole("link", { name: "The most mail a recipient gets" }).click();
+    await expect(page.getByText("No limit is set.")).toBeVisible();
     await page.getByRole("button", { name: "Add a limit" }).click();
     await page.getByLabel("How many", { exact: true }).fill("1");
     await page.getByRole("button", { name: "Save the limits" }).click();
-    await expect(page.getByText("The contact limits are saved.")).toBeVisible();
+    await expect(page.getByText("Contact limits saved.")).toBeVisible();
     await page.goto(`/drops/${appeal}/who`);
     await expect(page.getByText(/Contact limit, 1 piece on paper in 30 days for a person: Renewal · Renewal, planned for/)).toBeVisible();
     expect((await get(`/api/drops/${appeal}`)).trays.held).toBe(1);
   });
 
   await test.step("the priority decides which of the two goes", async () => {
-    await page.getByLabel("Priority").selectOption({ label: "goes before others" });
+    await page.getByLabel("Priority").selectOption({ label: "high: before other drops" });
     await expect(page.getByText("Nobody is held.")).toBeVisible();
     await page.goto(`/drops/${renewal}/who`);
     await expect(page.getByText(/Contact limit.*Appeal · Appeal, planned for/)).toBeVisible();
@@ -56,14 +56,14 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await expect(others).toContainText("donors");
     await expect(others).toContainText("the same name and address");
     await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Appeal · Appeal");
-    await page.getByRole("button", { name: "Not the same person" }).click();
-    await expect(others).toContainText("somebody else, as was said");
+    await page.getByRole("button", { name: "Mark as a different person" }).click();
+    await expect(others).toContainText("marked as a different person");
     await expect(page.getByRole("table", { name: "Mail so far" })).not.toContainText("Appeal");
-    await page.getByRole("button", { name: "The same person after all" }).click();
+    await others.getByRole("button", { name: "Mark as the same person" }).click();
     await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Appeal · Appeal");
-    await page.getByRole("button", { name: "Add the same person…" }).click();
+    await page.getByRole("button", { name: "Add a match…" }).click();
     await page.getByLabel("Name or email").fill("tan cem");
-    await page.getByRole("list", { name: "Found" }).getByRole("button", { name: "The same person" }).click();
+    await page.getByRole("list", { name: "Found" }).getByRole("button", { name: "Mark as the same person" }).click();
     await expect(others).toContainText("Cem Tan");
   });
 
@@ -78,6 +78,11 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await documents.getByRole("button", { name: "ana.png" }).click();
     await expect(page.getByRole("dialog", { name: "ana.png" }).getByRole("img")).toBeVisible();
     await page.keyboard.press("Escape");
+    await page.goto("/");
+    await page.keyboard.press("Control+k");
+    await page.keyboard.type("ana.png");
+    await page.getByRole("option", { name: /Okafor/ }).click();
+    await expect(page).toHaveURL(new RegExp(`/lists/${m}/recipients/${ana}$`));
     await checked(page, renewal);
     await page.goto(`/drops/${renewal}/proof?piece=1`);
     await pageText(page, "Ana Okafor");
@@ -102,7 +107,9 @@ test("one person over two lists: who they are, how much mail they get, and what 
     });
     await dialog.getByRole("button", { name: "Import 2 rows" }).click();
     await expect(dialog.getByRole("status")).toContainText("1 return was recorded, and 1 address was corrected.");
-    await expect(dialog.getByRole("list", { name: "Not recorded" })).toContainText("Line 2: nobody in this drop has the number “F-99”.");
+    await expect(dialog.getByRole("list", { name: "Not recorded" })).toContainText(
+      "Row 2, F-99: no recipient of this drop has this number.",
+    );
     const values = async () => (await get(`/api/lists/${m}/recipients/${ana}`)).values;
     expect(await values()).toEqual(expect.arrayContaining(["9 Hill Avenue", "Alder Point", "01234"]));
     await dialog.getByRole("button", { name: "Undo these returns" }).click();

@@ -16,7 +16,5 @@ public sealed class SetPriority(DropStore drops) : Act<NewPriority>
     {
         drops.SetPriority(order.DropId, order.Priority);
         deed.Changed(Matter.Drop, order.DropId);
-        // Whom it keeps back elsewhere may be others now.
-        deed.Changed(Matter.People);
     }
 }

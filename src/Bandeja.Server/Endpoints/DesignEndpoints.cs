@@ -366,13 +366,7 @@ static class DesignEndpoints
         api.MapPost(
                 "/pictures",
                 async (string name, HttpContext context, AddPicture act, Caller caller) =>
-                {
-                    if (context.Request.ContentLength > ServerOptions.MaxPicture)
-                        throw TooLarge();
-                    using var data = new MemoryStream();
-                    await context.Request.Body.CopyToAsync(data, context.RequestAborted);
-                    return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : caller.Does(act, new(name, data.ToArray()));
-                }
+                    caller.Does(act, new(name, await ArrivingBytes.Read(context, TooLarge)))
             )
             .WithSummary("Bring a picture in; its bytes are the request's body")
             .WithBytesAsBody()

@@ -50,14 +50,7 @@ static class FormEndpoints
     static string? Password(HttpContext context) =>
         context.Request.Headers[PasswordHeader].ToString() is { Length: > 0 and < 2_000 } given ? Uri.UnescapeDataString(given) : null;
 
-    static async Task<byte[]> Body(HttpContext context)
-    {
-        if (context.Request.ContentLength > ServerOptions.MaxPicture)
-            throw TooLarge();
-        using var data = new MemoryStream();
-        await context.Request.Body.CopyToAsync(data, context.RequestAborted);
-        return data.Length > ServerOptions.MaxPicture ? throw TooLarge() : data.ToArray();
-    }
+    static Task<byte[]> Body(HttpContext context) => ArrivingBytes.Read(context, TooLarge);
 
     static PictureException TooLarge() => new($"A form can have {ServerOptions.MaxPicture >> 20} MB.");
 }

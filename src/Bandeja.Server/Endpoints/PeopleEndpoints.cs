@@ -19,17 +19,17 @@ static class PeopleEndpoints
     {
         const string person = "/lists/{id:long}/recipients/{recipientId:long}/person";
         api.MapGet(person, (long id, long recipientId, PeopleStore people) => people.Of(id, recipientId))
-            .WithSummary("The same person on other lists, and who was said to be somebody else");
+            .WithSummary("The same person on other lists, and recipients marked as different people");
         api.MapPost(
                 person + "/{otherId:long}/separate",
                 (long id, long recipientId, long otherId, SeparatePeople act, Caller caller) => caller.Does(act, new(recipientId, otherId))
             )
-            .WithSummary("Say that two recipients are different people");
+            .WithSummary("Mark two recipients as different people");
         api.MapPost(
                 person + "/{otherId:long}/join",
                 (long id, long recipientId, long otherId, JoinPeople act, Caller caller) => caller.Does(act, new(recipientId, otherId))
             )
-            .WithSummary("Say that two recipients are the same person");
+            .WithSummary("Mark two recipients as the same person");
         api.MapGet(
                 "/lists/{id:long}/recipients/{recipientId:long}/documents",
                 (long id, long recipientId, PersonFileStore files) => files.Of(recipientId)
@@ -38,15 +38,7 @@ static class PeopleEndpoints
         api.MapPost(
                 "/lists/{id:long}/recipients/{recipientId:long}/documents",
                 async (long id, long recipientId, string name, HttpContext context, KeepPersonFile act, Caller caller) =>
-                {
-                    if (context.Request.ContentLength > ServerOptions.MaxPicture)
-                        throw TooLarge();
-                    using var data = new MemoryStream();
-                    await context.Request.Body.CopyToAsync(data, context.RequestAborted);
-                    return data.Length > ServerOptions.MaxPicture
-                        ? throw TooLarge()
-                        : caller.Does(act, new(id, recipientId, name, data.ToArray()));
-                }
+                    caller.Does(act, new(id, recipientId, name, await ArrivingBytes.Read(context, TooLarge)))
             )
             .WithSummary("Keep a document with a recipient: a PDF or a picture; its bytes are the request's body")
             .WithBytesAsBody()
@@ -71,14 +63,13 @@ static class PeopleEndpoints
             )
             .WithSummary("Remove a document of a recipient for good");
         api.MapGet("/people", (string text, PeopleStore people) => people.Find(text))
-            .WithSummary("Recipients of all lists by words of their name or a part of their email address");
+            .WithSummary("Recipients of all lists by words of their name, or by a part of their email address or of a document's name");
         api.MapPut(
                 "/drops/{id:long}/priority",
                 (long id, PriorityOrder order, SetPriority act, Caller caller) => caller.Does(act, new(id, order.Priority))
             )
-            .WithSummary("Say which drop goes where a contact limit lets only one go");
-        api.MapGet("/settings/contact-limits", (SettingStore settings) => settings.ContactLimits())
-            .WithSummary("How much mail somebody gets at most");
+            .WithSummary("Set which drop is mailed when a contact limit allows only one");
+        api.MapGet("/settings/contact-limits", (SettingStore settings) => settings.ContactLimits()).WithSummary("The contact limits");
         api.MapPut(
                 "/settings/contact-limits",
                 (NewContactLimits order, SetContactLimits act, Caller caller, SettingStore settings) =>
@@ -87,7 +78,7 @@ static class PeopleEndpoints
                     return settings.ContactLimits();
                 }
             )
-            .WithSummary("Set how much mail somebody gets at most");
+            .WithSummary("Set the contact limits");
     }
 
     static BadInputException TooLarge() => new($"A document can have {ServerOptions.MaxPicture >> 20} MB.");

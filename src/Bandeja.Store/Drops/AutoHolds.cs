@@ -270,7 +270,8 @@ public static class AutoHolds
                     var (id, reason) in contact.Of(
                         [.. rows.Keys],
                         id => states.TryGetValue(id, out var state) ? CanGetIt(state, why[id]) : why.GetValueOrDefault(id) is null,
-                        id => states.TryGetValue(id, out var state) ? state.Channel : drop.Ways
+                        id => states.TryGetValue(id, out var state) ? state.Channel : drop.Ways,
+                        id => states.GetValueOrDefault(id) is { HoldRule: ContactRule } state ? state.HoldReason : null
                     )
                 )
                     why[id] = (ContactRule, reason);

@@ -14,14 +14,23 @@ public sealed class ContactHolds
     readonly IReadOnlyList<ContactLimit> limits;
     readonly DateOnly day;
 
+    /// <summary>True where pieces of the drop were mailed and nobody waits any more. Whom it kept back then stays held: nobody becomes
+    /// ready again in a drop of last month because a month has passed.</summary>
+    readonly bool isOver;
+
     ContactHolds(SqliteConnection c, DropRow drop, IReadOnlyList<ContactLimit> limits, DateOnly today)
     {
         (this.c, this.drop, this.limits) = (c, drop, limits);
-        day = Day(drop, today);
+        // What was not mailed on its day is mailed today at the earliest.
+        day = drop.MailDate is { } date && date > today ? date : today;
+        isOver = c.QuerySingle<bool>(
+            """
+            SELECT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @Id AND day <> '' AND pieces > 0)
+                AND NOT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @Id AND what IN ('Ready', 'NeedsALook') AND pieces > 0)
+            """,
+            new { drop.Id }
+        );
     }
-
-    /// <summary>What was not mailed on its day is mailed today at the earliest.</summary>
-    static DateOnly Day(DropRow drop, DateOnly today) => drop.MailDate is { } date && date > today ? date : today;
 
     /// <summary>Those that count for a drop; null where there are none, or it goes in any case.</summary>
     public static ContactHolds? Of(SqliteConnection c, DropRow drop, DateOnly today)
@@ -80,8 +89,16 @@ public sealed class ContactHolds
     /// <summary>Why each of some recipients is not to get the drop's piece now; who may get it is not in it.</summary>
     /// <param name="getsIt">True for a recipient of this drop who gets its piece as far as everything else goes.</param>
     /// <param name="channel">By which ways a recipient of this drop gets it.</param>
-    public IReadOnlyDictionary<long, string> Of(IReadOnlyList<long> ids, Func<long, bool> getsIt, Func<long, Channel> channel)
+    /// <param name="before">Why the limits hold a recipient so far; null where they do not.</param>
+    public IReadOnlyDictionary<long, string> Of(
+        IReadOnlyList<long> ids,
+        Func<long, bool> getsIt,
+        Func<long, Channel> channel,
+        Func<long, string?> before
+    )
     {
+        if (isOver)
+            return ids.Where(id => before(id) is not null).ToDictionary(id => id, id => before(id)!);
         var (reach, list) = (limits.Max(l => l.Days), string.Join(',', ids));
         const string Fields = """
             d.drop_id, k.name AS campaign, m.name AS "drop", m.mail_date, m.priority, d.tray, d.channel, d.mailed_on, d.emailed_on,
@@ -165,8 +182,7 @@ public sealed class ContactHolds
         var isMade = p.Tray == "Produced";
         if (p.MailDate is null && !isMade)
             yield break;
-        // What was to go on an earlier day goes now.
-        var on = p.MailDate is { } date && date > day ? date : p.MailDate ?? day;
+        var on = p.MailDate ?? day;
         var other = (Enum.Parse<MailPriority>(p.Priority), p.MailDate ?? DateOnly.MinValue, p.DropId);
         if (isMade || other.CompareTo((drop.Goes, drop.MailDate ?? DateOnly.MinValue, drop.Id)) < 0)
             yield return new(on, $"{name}, {(isMade ? "made for" : "planned for")} {on:MMMM d}", Ways(p), p.SamePerson, p.DropId, p.To);
@@ -179,6 +195,8 @@ public sealed class ContactHolds
     {
         if (Of(c, drop, today) is not { } of)
             return "";
+        if (of.isOver)
+            return "over";
         var reach = of.limits.Max(l => l.Days);
         // Of drops that come after this one only what is made or mailed counts. While a run goes on its pieces move one by one: what is
         // looked at for this drop changes once, when it is over.

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Dapper;
 
 namespace Bandeja.Store.Editing;
@@ -210,6 +211,7 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
                     action,
                 }
             );
+            PeopleRecognition.Said(c, [a, b]);
             return new ActOutcome(label, 1, []);
         });
 

@@ -1,4 +1,5 @@
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -174,7 +175,9 @@ public sealed class ListUndo(Database database, ListEditor editor)
             .ToList();
         var (people, householdsStayed) = HouseholdStore.Undo(c, listId, action.Id, undo);
         stayed += householdsStayed;
-        c.Execute("DELETE FROM accepted_issue WHERE action_id = @Id; DELETE FROM not_duplicate WHERE action_id = @Id", new { action.Id });
+        c.Execute("DELETE FROM accepted_issue WHERE action_id = @Id", new { action.Id });
+        var pairs = c.Query<(long A, long B)>("DELETE FROM not_duplicate WHERE action_id = @Id RETURNING a, b", new { action.Id });
+        PeopleRecognition.Said(c, [.. pairs.SelectMany(p => (long[])[p.A, p.B])]);
         var changed = edits.Count == 0 ? 0 : editor.Apply(c, shape, edits, actor, undo);
         if (left.Count > 0)
             editor.CheckRows(c, shape, [.. left.Select(l => l.RecipientId).Distinct()]);

@@ -20,7 +20,7 @@ public sealed class PeopleRecognition(Database database)
     public bool IsStale(long listId)
     {
         using var c = database.Open();
-        return ToLookAt(c, listId) is not { Rows.Count: 0 };
+        return ToLookAt(c, listId) is { Rows.Count: > 0 };
     }
 
     /// <summary>Lists whose rows were not looked at since they changed.</summary>
@@ -31,7 +31,7 @@ public sealed class PeopleRecognition(Database database)
         [
             .. c.Query<long>("SELECT id FROM list WHERE state = 'ready' ORDER BY id")
                 .ToList()
-                .Where(id => ToLookAt(c, id) is not { Rows.Count: 0 }),
+                .Where(id => ToLookAt(c, id) is { Rows.Count: > 0 }),
         ];
     }
 
@@ -150,7 +150,7 @@ public sealed class PeopleRecognition(Database database)
     const string RevisionKey = "people revision";
 
     /// <summary>Notes that somebody is recognized otherwise than before, or has another address.</summary>
-    internal static void Changed(SqliteConnection c) =>
+    static void Changed(SqliteConnection c) =>
         c.Execute(
             "INSERT INTO setting VALUES (@RevisionKey, '1') ON CONFLICT (key) DO UPDATE SET value = CAST(value AS INTEGER) + 1",
             new { RevisionKey }
@@ -241,9 +241,16 @@ public sealed class PeopleRecognition(Database database)
         }
     }
 
+    /// <summary>After somebody said who of some recipients are the same, or are not.</summary>
+    internal static void Said(SqliteConnection c, IReadOnlyCollection<long> recipients)
+    {
+        if (recipients.Count > 0 && Join(c, recipients))
+            Changed(c);
+    }
+
     /// <summary>Puts together anew the people to whom some recipients belong.</summary>
     /// <returns>True where that is other than before.</returns>
-    internal static bool Join(SqliteConnection c, IReadOnlyCollection<long> recipients)
+    static bool Join(SqliteConnection c, IReadOnlyCollection<long> recipients)
     {
         var list = string.Join(',', recipients);
         var all = c.Query<(long Id, long Person)>(

@@ -63,18 +63,21 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
             parameters.Add($"w{i}", words[i]);
         return
         [
-            .. c.Query<long>(
+            // A document is found also before its recipient is recognized.
+            .. c.Query<(long Id, long ListId)>(
                     $"""
-                    SELECT recipient_id FROM person_row WHERE ({string.Join(" AND ", words.Select((_, i) => $"instr(name, @w{i}) > 0"))})
-                        OR (instr(@email, '@') > 0 AND instr(email, @email) > 0)
-                        OR recipient_id IN (SELECT recipient_id FROM person_file
-                            WHERE length(@email) > 2 AND instr(lower(name), @email) > 0)
-                    ORDER BY name, recipient_id LIMIT @shown
+                    SELECT * FROM (SELECT recipient_id, list_id FROM person_row
+                        WHERE ({string.Join(" AND ", words.Select((_, i) => $"instr(name, @w{i}) > 0"))})
+                            OR (instr(@email, '@') > 0 AND instr(email, @email) > 0) ORDER BY name, recipient_id LIMIT @shown)
+                    UNION
+                    SELECT * FROM (SELECT recipient_id, list_id FROM person_file
+                        WHERE length(@email) > 2 AND instr(lower(name), @email) > 0 ORDER BY id DESC LIMIT @shown)
+                    LIMIT @shown
                     """,
                     parameters
                 )
                 .ToList()
-                .Select(id => On(c, id, id))
+                .Select(f => On(c, f.Id, f.ListId, f.Id))
                 .OfType<PersonOnList>(),
         ];
     }
@@ -91,14 +94,14 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
             ),
         ];
 
-    static PersonOnList? On(SqliteConnection c, long id, long of)
+    static PersonOnList? On(SqliteConnection c, long id, long of) =>
+        c.QueryFirstOrDefault<long?>("SELECT list_id FROM person_row WHERE recipient_id = @id", new { id }) is { } listId
+            ? On(c, id, listId, of)
+            : null;
+
+    static PersonOnList? On(SqliteConnection c, long id, long listId, long of)
     {
-        var (listId, listName) = c.QueryFirstOrDefault<(long, string?)>(
-            "SELECT l.id, l.name FROM person_row p JOIN list l ON l.id = p.list_id WHERE p.recipient_id = @id",
-            new { id }
-        );
-        if (listName is null)
-            return null;
+        var listName = c.QuerySingle<string>("SELECT name FROM list WHERE id = @listId", new { listId });
         var columns = RowTable.Columns(c, listId);
         if (RowTable.Values(c, columns, listId, id) is not { } values)
             return null;
@@ -114,8 +117,8 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
             label.Name,
             label.Place,
             id == of ? ""
-                : byHand ? "as somebody said"
-                : reason is null ? "the same as others who are"
+                : byHand ? "marked as the same person"
+                : reason is null ? "the same as another of them"
                 : Enum.Parse<DuplicateReason>(reason).Words(),
             RowTable.Values(c, columns, listId, id, onTheList: true) is not null
         );
@@ -139,8 +142,7 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
             };
             c.Execute("DELETE FROM same_person WHERE a = @a AND b = @b AND by_hand = 1", pair);
             c.Execute("INSERT OR IGNORE INTO not_same_person VALUES (@a, @b, @Stamp, @Name)", pair);
-            if (PeopleRecognition.Join(c, [recipientId, otherId]))
-                PeopleRecognition.Changed(c);
+            PeopleRecognition.Said(c, [recipientId, otherId]);
         });
 
     /// <summary>Says that two recipients are one person, whatever was said before.</summary>
@@ -167,8 +169,7 @@ public sealed class PeopleStore(Database database, PeopleRecognition recognition
                     actor.Name,
                 }
             );
-            if (PeopleRecognition.Join(c, [recipientId, otherId]))
-                PeopleRecognition.Changed(c);
+            PeopleRecognition.Said(c, [recipientId, otherId]);
         });
 
     static void Known(SqliteConnection c, long recipientId)

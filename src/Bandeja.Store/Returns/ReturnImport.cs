@@ -66,6 +66,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
             var batch = c.QuerySingle<long>("SELECT coalesce(max(batch), 0) + 1 FROM piece_return");
             var (returned, corrected, bare, wrong) = (0, 0, 0, new List<string>());
             var drops = new HashSet<long> { dropId };
+            var alone = new List<CellEdit>();
             for (var i = 0; i < lines.Count; i++)
             {
                 // What a line did before it was found wrong is undone, and nothing else.
@@ -74,38 +75,25 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 {
                     var line = lines[i];
                     var recipient = who.Find(line.Code);
-                    var address = Address(columns, line);
+                    var address = Address(columns, line, PieceFinder.Values(c, columns, drop.ListId, recipient));
                     if (string.IsNullOrWhiteSpace(line.Reason))
                     {
                         if (address.Count == 0)
-                            throw new BadInputException("there is neither a reason nor an address in this line.");
-                        editor.Edit(
-                            drop.ListId,
-                            [.. address.Select(a => new CellEdit(recipient, a.Key, a.Value))],
-                            "Corrected an address from a file",
-                            actor
-                        );
-                        corrected++;
+                            throw new BadInputException("there is no reason, and no address other than the one on the list.");
+                        alone.AddRange(address.Select(a => new CellEdit(recipient, a.Key, a.Value)));
                     }
                     else
                     {
                         var reason =
                             ReturnReasons.Read(line.Reason)
-                            ?? throw new BadInputException(
-                                $"“{Short(line.Reason)}” is no reason that is known, such as “moved” or “vacant”."
-                            );
+                            ?? throw new BadInputException($"“{Short(line.Reason)}” is not a known reason, such as “moved” or “vacant”.");
                         if (line.On > today)
                             throw new BadInputException($"{line.On:MMM d, yyyy} is in the future.");
-                        var follow = rules[reason];
-                        if (follow.Corrects() && address.Count == 0)
-                        {
-                            follow = ReturnFollowUp.Record;
-                            bare++;
-                        }
-                        else if (address.Count > 0 && !follow.Corrects())
-                            follow = ReturnFollowUp.Correct;
-                        var outcome = returns.Record(new(dropId, recipient, reason, follow, line.On ?? today, address), actor, batch);
+                        var (follow, isBare) = FollowUp(rules[reason], address.Count > 0);
+                        var entry = new ReturnEntry(dropId, recipient, reason, follow, line.On ?? today, follow.Corrects() ? address : []);
+                        var outcome = returns.Record(entry, actor, batch);
                         returned++;
+                        bare += isBare ? 1 : 0;
                         corrected += outcome.Corrected ? 1 : 0;
                         drops.UnionWith(outcome.OpenDrops);
                         if (outcome.Row.RemailDropId is { } remail)
@@ -115,9 +103,21 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 catch (Exception e) when (e is BadInputException or ConflictException or NotFoundException)
                 {
                     c.Execute("ROLLBACK TO line");
-                    wrong.Add($"Line {i + 1}: {e.Message}");
+                    wrong.Add($"Row {i + 1}, {Short(lines[i].Code)}: {e.Message}");
                 }
                 c.Execute("RELEASE line");
+            }
+            // One act, so that one Undo in the list takes all of them back.
+            if (alone.Count > 0)
+            {
+                var people = alone.Select(e => e.RecipientId).Distinct().Count();
+                editor.Edit(
+                    drop.ListId,
+                    alone,
+                    people == 1 ? "Corrected an address from a file" : $"Corrected {people:N0} addresses from a file",
+                    actor
+                );
+                corrected += people;
             }
             return new ReturnImported(returned, corrected, bare, wrong, returned > 0 ? batch : null, [.. drops]);
         });
@@ -131,7 +131,18 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
 
     static string Short(string text) => text.Length <= 60 ? text : text[..57] + "…";
 
-    static Dictionary<int, string?> Address(IReadOnlyList<Column> columns, ReturnLine line)
+    /// <summary>What follows from a return of a file, and whether it should bring a new address and does not. A new address is never
+    /// taken from whoever is to get no mail at all: files repeat the old one in every row.</summary>
+    static (ReturnFollowUp FollowUp, bool IsBare) FollowUp(ReturnFollowUp rule, bool hasAddress) =>
+        rule switch
+        {
+            ReturnFollowUp.Correct or ReturnFollowUp.Remail when !hasAddress => (ReturnFollowUp.Record, true),
+            ReturnFollowUp.Record or ReturnFollowUp.Hold when hasAddress => (ReturnFollowUp.Correct, false),
+            _ => (rule, false),
+        };
+
+    /// <summary>The cells of an address that are other than what the list has.</summary>
+    static Dictionary<int, string?> Address(IReadOnlyList<Column> columns, ReturnLine line, string?[] now)
     {
         var cells = new Dictionary<int, string?>();
         void Set(Role role, string? value, string name)
@@ -140,22 +151,29 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 return;
             if (value.Length > LongestValue)
                 throw new BadInputException($"a part of an address can have {LongestValue} characters.");
-            var column =
-                columns.FirstOrDefault(x => x.Role == role)
-                ?? throw new BadInputException($"the list has no column for the {name} of an address.");
-            if (column.Kind == ColumnKind.Computed)
-                throw new ConflictException($"{column.Name} is computed: change the columns that it reads.");
-            cells[column.Id] = value.Trim();
+            var at = columns.ToList().FindIndex(x => x.Role == role);
+            if (at < 0)
+                throw new BadInputException($"the list has no column for the {name} of an address.");
+            if (columns[at].Kind == ColumnKind.Computed)
+                throw new ConflictException($"{columns[at].Name} is computed: change the columns that it reads.");
+            if (value.Trim() != now[at])
+                cells[columns[at].Id] = value.Trim();
         }
         Set(Role.Street, line.Street, "street");
+        // Another street is another address: what the file does not have of the old one is not kept beside it.
+        var moved = cells.Count > 0;
         Set(Role.Street2, line.Street2, "second line");
         Set(Role.City, line.City, "city");
         Set(Role.Region, line.Region, "state");
         Set(Role.PostalCode, line.PostalCode, "ZIP code");
-        // An address in a file is whole: what it does not have of the old one is not kept beside the new street.
-        if (cells.Count > 0 && line.Street is { Length: > 0 } && string.IsNullOrWhiteSpace(line.Street2))
-            foreach (var old in columns.Where(x => x.Role is Role.Street2 or Role.Street3 or Role.Unit && x.Kind != ColumnKind.Computed))
-                cells[old.Id] = null;
+        if (moved && string.IsNullOrWhiteSpace(line.Street2))
+            for (var i = 0; i < columns.Count; i++)
+                if (
+                    columns[i].Role is Role.Street2 or Role.Street3 or Role.Unit
+                    && columns[i].Kind != ColumnKind.Computed
+                    && now[i] is not null
+                )
+                    cells[columns[i].Id] = null;
         return cells;
     }
 
@@ -223,7 +241,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
         {
             var code = text.Trim();
             if (byKey[code].Take(2).ToList() is { Count: > 0 } own)
-                return own.Count == 1 ? own[0] : throw new ConflictException($"more than one recipient has the number “{Short(code)}”.");
+                return own.Count == 1 ? own[0] : throw new ConflictException("more than one recipient has this number.");
             if (PieceCode.Read(code) is { } read)
             {
                 if (read.Number is { } number && byPiece.TryGetValue(number, out var recipient))
@@ -243,7 +261,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                         return found[0];
                 }
             }
-            throw new NotFoundException($"nobody in this drop has the number “{Short(code)}”.");
+            throw new NotFoundException("no recipient of this drop has this number.");
         }
     }
 }

@@ -41,13 +41,13 @@ public sealed class Announcements(Database database, EventHub hub, CheckRequests
             case Matter.Settings:
                 checks.All();
                 break;
-            case Matter.People:
-                checks.AfterPeople();
-                break;
             case Matter.Drop:
                 checks.After(change.Id);
                 break;
+            case Matter.People:
             case Matter.Campaign:
+                checks.Limits();
+                break;
             case Matter.DesignCard:
             case Matter.Printer:
             case Matter.Account:

@@ -81,8 +81,12 @@ public sealed class CheckRequests(
     /// <summary>Recognizes the people of a list where it changed.</summary>
     public void People(long listId)
     {
-        if (!people.IsStale(listId))
-            return;
+        if (people.IsStale(listId))
+            Recognize(listId);
+    }
+
+    void Recognize(long listId)
+    {
         jobs.AddOnce(JobNames.People, listId, "Recognizing people across lists", Actor.Rule(time.GetUtcNow()));
         bells.Ring(JobNames.People);
     }
@@ -91,7 +95,7 @@ public sealed class CheckRequests(
     public void AllPeople()
     {
         foreach (var list in people.Stale())
-            People(list);
+            Recognize(list);
     }
 
     /// <summary>After something happened in a drop: where it is a campaign's step, the steps after it may have other recipients, and
@@ -99,18 +103,29 @@ public sealed class CheckRequests(
     /// limits may keep back others in other drops.</summary>
     public void After(long dropId)
     {
-        if (settings.ContactLimits().Count > 0)
-            Wait(limited, 0, StillToGo);
+        Limits();
         var campaign = drops.CampaignOfStep(dropId);
         if (campaign is { } id)
             Wait(campaigns, id, () => drops.Drops().Where(d => d.CampaignId == id && d.StepId is not null && d.CollectsOn is null));
     }
 
-    /// <summary>Drops with pieces that are not made.</summary>
+    /// <summary>After something that contact limits look at: they may keep back others.</summary>
+    public void Limits()
+    {
+        if (settings.ContactLimits().Count > 0)
+            Wait(limited, 0, StillToGo);
+    }
+
+    /// <summary>Drops of which pieces can still be produced.</summary>
     IEnumerable<DropRow> StillToGo()
     {
         var tallies = drops.Tallies();
-        return drops.Drops().Where(d => tallies.GetValueOrDefault(d.Id) is { } t && t[Tray.Ready] + t[Tray.NeedsALook] + t[Tray.Held] > 0);
+        return drops
+            .Drops()
+            .Where(d =>
+                tallies.GetValueOrDefault(d.Id) is { } t
+                && (t[Tray.Ready] + t[Tray.NeedsALook] > 0 || t[Tray.Held] > 0 && t[Tray.Mailed] + t[Tray.Returned] == 0)
+            );
     }
 
     /// <summary>Collects who is due in campaigns, as soon as may be.</summary>
@@ -153,13 +168,6 @@ public sealed class CheckRequests(
         stopped = true;
         foreach (var timer in designs.Values.Concat(lists.Values).Concat(campaigns.Values).Concat(limited.Values))
             await timer.DisposeAsync();
-    }
-
-    /// <summary>After people were recognized otherwise: the contact limits may keep back others.</summary>
-    public void AfterPeople()
-    {
-        if (settings.ContactLimits().Count > 0)
-            All();
     }
 
     /// <summary>Checks all drops where they depend on what has changed.</summary>

@@ -7070,7 +7070,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The same person on other lists, and who was said to be somebody else */
+        /** The same person on other lists, and recipients marked as different people */
         get: {
             parameters: {
                 query?: never;
@@ -7111,7 +7111,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say that two recipients are different people */
+        /** Mark two recipients as different people */
         post: {
             parameters: {
                 query?: never;
@@ -7149,7 +7149,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say that two recipients are the same person */
+        /** Mark two recipients as the same person */
         post: {
             parameters: {
                 query?: never;
@@ -7325,7 +7325,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Recipients of all lists by words of their name or a part of their email address */
+        /** Recipients of all lists by words of their name, or by a part of their email address or of a document's name */
         get: {
             parameters: {
                 query: {
@@ -7364,7 +7364,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say which drop goes where a contact limit lets only one go */
+        /** Set which drop is mailed when a contact limit allows only one */
         put: {
             parameters: {
                 query?: never;
@@ -7403,7 +7403,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How much mail somebody gets at most */
+        /** The contact limits */
         get: {
             parameters: {
                 query?: never;
@@ -7424,7 +7424,7 @@ export interface paths {
                 };
             };
         };
-        /** Set how much mail somebody gets at most */
+        /** Set the contact limits */
         put: {
             parameters: {
                 query?: never;

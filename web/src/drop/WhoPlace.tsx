@@ -107,10 +107,10 @@ export function WhoPlace() {
 }
 
 const priorities: Record<Schema["MailPriority"], string> = {
-  Always: "goes in any case",
-  First: "goes before others",
-  Usual: "usual: the earlier mail date goes",
-  Last: "goes only where nothing else does",
+  Always: "always: not limited",
+  First: "high: before other drops",
+  Usual: "normal: the earlier mail date first",
+  Last: "low: after other drops",
 };
 
 /** Which of two drops goes where a contact limit lets only one go. */
@@ -136,8 +136,8 @@ function Priority({ drop }: { drop: ReturnType<typeof useDrop> }) {
           is set.
         </p>
       ) : (
-        <label className="flex items-center gap-3" title="Which of two drops goes where the contact limit lets only one of them go">
-          <span>Under the contact limit</span>
+        <label className="flex items-center gap-3" title="Which drop is mailed when the contact limit allows only one">
+          <span>Priority under the contact limit</span>
           <select
             className="select select-sm w-64"
             aria-label="Priority"

@@ -28,7 +28,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
     try {
       for (const f of files) {
         await sendFile(`/api/lists/${listId}/recipients/${recipientId}/documents?name=${encodeURIComponent(f.name)}`, f);
-        say(`${f.name} is kept.`);
+        say(`${f.name} was added.`);
       }
     } catch (e) {
       sayWrong(e);
@@ -40,7 +40,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
   const remove = async (row: Row) => {
     try {
       await ask(api.DELETE("/api/documents-of-people/{fileId}", { params: { path: { fileId: row.id } } }));
-      say(`${row.name} is removed.`);
+      say(`${row.name} was removed.`);
       setRemoving(null);
       await queryClient.invalidateQueries({ queryKey: ["lists", listId, "documents"] });
     } catch (e) {
@@ -95,7 +95,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
       {shown && <Shown row={shown} onClose={() => setShown(null)} />}
       {removing && (
         <Dialog title={`Remove ${removing.name}?`} onClose={() => setRemoving(null)}>
-          <p className="mb-3">It is removed for good, and cannot be brought back. What was printed with it stays as it was.</p>
+          <p className="mb-3">This cannot be undone. Pieces that are already printed do not change.</p>
           <div className="flex gap-2">
             <button className="btn btn-primary" onClick={() => void remove(removing)}>
               Remove {removing.name}

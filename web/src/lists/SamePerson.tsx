@@ -18,7 +18,7 @@ const change = async (what: Promise<unknown>, done: string) => {
   }
 };
 
-/** The same person on other lists, found by name and address or email; what was found wrongly is taken apart here. */
+/** The same person on other lists, found by name and address or email; a wrong match is separated here. */
 export function SamePerson({ listId, recipientId, name }: { listId: number; recipientId: number; name: string }) {
   const path = { id: listId, recipientId };
   const view = useQuery({
@@ -34,7 +34,7 @@ export function SamePerson({ listId, recipientId, name }: { listId: number; reci
           params: { path: { ...path, otherId: other.recipientId } },
         }),
       ),
-      `${name} and ${other.name} on ${other.listName} are one person.`,
+      `${name} and ${other.name} on ${other.listName} are now the same person.`,
     );
   const separate = (other: Person) =>
     change(
@@ -43,31 +43,33 @@ export function SamePerson({ listId, recipientId, name }: { listId: number; reci
           params: { path: { ...path, otherId: other.recipientId } },
         }),
       ),
-      `${name} and ${other.name} on ${other.listName} are two people.`,
+      `${name} and ${other.name} on ${other.listName} are now different people.`,
     );
   return (
     <>
       <div className="mb-2 flex items-center gap-3">
         <h2 className="flex-1">On other lists</h2>
         <button className="btn btn-xs btn-quiet" onClick={() => setAdding(true)}>
-          Add the same person…
+          Add a match…
         </button>
       </div>
       {view.others.length === 0 && (
-        <p className="mb-3 text-faint">{view.looking ? "The list is being looked through." : "Nobody on another list seems to be them."}</p>
+        <p className="mb-3 text-faint">
+          {view.looking ? "This list is still being matched with the others." : "No match on another list."}
+        </p>
       )}
       <ul className="mb-6" aria-label="On other lists">
         {view.others.map((o) => (
           <Other key={o.recipientId} person={o} words={o.why}>
             <button className="btn btn-xs btn-quiet" onClick={() => void separate(o)}>
-              Not the same person
+              Mark as a different person
             </button>
           </Other>
         ))}
         {view.different.map((o) => (
-          <Other key={o.recipientId} person={o} words="somebody else, as was said">
+          <Other key={o.recipientId} person={o} words="marked as a different person">
             <button className="btn btn-xs btn-quiet" onClick={() => void join(o)}>
-              The same person after all
+              Mark as the same person
             </button>
           </Other>
         ))}
@@ -97,7 +99,7 @@ function Other({ person, words, children }: { person: Person; words: string; chi
         <span className="text-faint">{person.place}</span>
         <span className="block text-[12px] text-faint">
           {person.listName}
-          {!person.onTheList && ", taken off"} · {words}
+          {!person.onTheList && ", removed from the list"} · {words}
         </span>
       </div>
       {children}
@@ -124,7 +126,7 @@ function FindPerson({
     enabled: asked.length > 1,
   }).data?.filter((p) => !without.includes(p.recipientId));
   return (
-    <Dialog title={`Who is also ${name}?`} onClose={onClose}>
+    <Dialog title={`The same person as ${name}`} onClose={onClose}>
       <input
         className="input mb-2 w-full"
         aria-label="Name or email"
@@ -135,13 +137,13 @@ function FindPerson({
       />
       <ul className="max-h-72 overflow-auto" aria-label="Found">
         {(found ?? []).map((p) => (
-          <Other key={p.recipientId} person={p} words={p.onTheList ? "on the list" : "no longer on it"}>
+          <Other key={p.recipientId} person={p} words={p.onTheList ? "on the list" : "removed"}>
             <button className="btn btn-xs btn-primary" onClick={() => onFound(p)}>
-              The same person
+              Mark as the same person
             </button>
           </Other>
         ))}
-        {found?.length === 0 && <li className="text-faint">No recipient has these words in their name.</li>}
+        {found?.length === 0 && <li className="text-faint">No recipients found.</li>}
       </ul>
       <button className="btn btn-quiet mt-3" onClick={onClose}>
         Cancel

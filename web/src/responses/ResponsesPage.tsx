@@ -10,9 +10,10 @@ import { Dialog } from "../ui/Dialog";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
-import { count, day, many, today } from "../ui/words";
+import { day, many, today } from "../ui/words";
 import { useMoney } from "../ui/useMoney";
 import { readAmount, readLines } from "./lines";
+import { NotRecorded, PastedRows } from "./PastedRows";
 
 type Responder = Schema["Responder"];
 
@@ -317,14 +318,7 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
             {came.notCredited > 0 &&
               ` ${many(came.notCredited, "response counts", "responses count")} for no piece, because nothing was mailed to them lately.`}
           </p>
-          {came.notFound.length > 0 && (
-            <ul className="max-h-48 overflow-auto border-l-[3px] border-error bg-doubt px-3 py-2" aria-label="Not recorded">
-              {came.notFound.slice(0, 200).map((n) => (
-                <li key={n}>{n}</li>
-              ))}
-              {came.notFound.length > 200 && <li>and {count(came.notFound.length - 200)} more</li>}
-            </ul>
-          )}
+          <NotRecorded rows={came.notFound} />
           <div className="flex gap-2">
             <button className="btn btn-primary" onClick={onClose}>
               Close
@@ -344,33 +338,15 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
             void go();
           }}
         >
-          <label>
-            <span className="mb-1 block font-semibold">Paste rows, or choose a CSV file</span>
-            <textarea
-              className="textarea h-36 w-full font-mono text-[12.5px]"
-              value={text}
-              disabled={byColumn}
-              placeholder={"F-00412\t11/5/2026\t64.00\nF-00007\t11/6/2026"}
-              onChange={(e) => setText(e.target.value)}
-            />
-          </label>
-          <input
-            type="file"
-            className="file-input file-input-sm w-full"
-            aria-label="CSV file"
-            accept=".csv,.txt,.tsv,text/csv,text/plain"
+          <PastedRows
+            label="Paste rows, or choose a CSV file"
+            example={"F-00412\t11/5/2026\t64.00\nF-00007\t11/6/2026"}
+            help="Each row begins with the recipient’s own number or a piece number; then, in any order, the date, the amount, and a note. Without a date, today counts."
+            text={text}
+            problems={problems}
             disabled={byColumn}
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (!file) return;
-              if (file.size > 8 << 20) sayWrong(new Error("This file is larger than 8 MB. Divide it."));
-              else void file.text().then(setText);
-            }}
+            onText={setText}
           />
-          <p className="text-[12px] leading-4 text-faint">
-            Each row begins with the recipient’s own number or a piece number; then, in any order, the date, the amount, and a note. Without
-            a date, today counts.
-          </p>
           {list && (
             <fieldset className="grid grid-cols-2 gap-3 border-t border-line pt-3">
               <legend className="sr-only">Or from the list</legend>
@@ -406,13 +382,6 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
                 </select>
               </label>
             </fieldset>
-          )}
-          {problems.length > 0 && !byColumn && (
-            <ul className="max-h-24 overflow-auto text-error" role="alert">
-              {problems.slice(0, 20).map((p) => (
-                <li key={p}>{p}</li>
-              ))}
-            </ul>
           )}
           <div className="flex gap-2">
             <button className="btn btn-primary" disabled={busy || (!byColumn && (lines.length === 0 || problems.length > 0))}>

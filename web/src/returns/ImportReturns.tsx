@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { campaignsQuery } from "../api/queries";
+import { NotRecorded, PastedRows } from "../responses/PastedRows";
 import { Dialog } from "../ui/Dialog";
 import { say, sayWrong } from "../ui/notices";
 import { count, many } from "../ui/words";
@@ -37,7 +38,7 @@ export function ImportReturns({ onClose }: { onClose: () => void }) {
     try {
       const { undone, kept } = await ask(api.POST("/api/returns/imports/{batch}/undo", { params: { path: { batch: came.batch } } }));
       say(
-        `${many(undone, "return was", "returns were")} taken back.${kept.length ? ` ${count(kept.length)} could not be: ${kept[0]}` : ""}`,
+        `${many(undone, "return was", "returns were")} undone.${kept.length ? ` ${count(kept.length)} could not be undone: ${kept[0]}` : ""}`,
       );
       await queryClient.invalidateQueries();
       onClose();
@@ -53,17 +54,10 @@ export function ImportReturns({ onClose }: { onClose: () => void }) {
             {many(came.returned, "return was", "returns were")} recorded, and {many(came.corrected, "address was", "addresses were")}{" "}
             corrected.
             {came.withoutAddress > 0 &&
-              ` ${many(came.withoutAddress, "return has", "returns have")} no new address in the file: they are recorded, and nothing else.`}
+              ` ${many(came.withoutAddress, "return has", "returns have")} no new address in the file and ${came.withoutAddress === 1 ? "was" : "were"} only recorded.`}
           </p>
-          {came.wrong.length > 0 && (
-            <ul className="max-h-48 overflow-auto border-l-[3px] border-error bg-doubt px-3 py-2" aria-label="Not recorded">
-              {came.wrong.slice(0, 200).map((w) => (
-                <li key={w}>{w}</li>
-              ))}
-              {came.wrong.length > 200 && <li>and {count(came.wrong.length - 200)} more</li>}
-            </ul>
-          )}
-          {came.corrected > 0 && <p className="text-faint">A correction that came without a return is taken back with Undo in its list.</p>}
+          <NotRecorded rows={came.wrong} />
+          {came.corrected > 0 && <p className="text-faint">To undo the corrections of rows without a reason, use Undo in the list.</p>}
           <div className="flex gap-2">
             <button className="btn btn-primary" onClick={onClose}>
               Close
@@ -84,7 +78,7 @@ export function ImportReturns({ onClose }: { onClose: () => void }) {
           }}
         >
           <label>
-            <span className="mb-1 block font-semibold">The drop they are from</span>
+            <span className="mb-1 block font-semibold">Drop</span>
             <select className="select w-full" value={drop?.id ?? ""} onChange={(e) => setDropId(Number(e.target.value))}>
               {drops.length === 0 && <option value="">Nothing has been produced yet</option>}
               {drops.map((d) => (
@@ -94,39 +88,15 @@ export function ImportReturns({ onClose }: { onClose: () => void }) {
               ))}
             </select>
           </label>
-          <label>
-            <span className="mb-1 block font-semibold">Paste rows with their headings, or choose a CSV file</span>
-            <textarea
-              className="textarea h-36 w-full font-mono text-[12.5px]"
-              value={text}
-              placeholder={"Number\tReason\tStreet\tCity\tState\tZIP\n0012\tmoved\n0040\tnew address\t5 Elm Street\tFernquay\tOR\t97412"}
-              onChange={(e) => setText(e.target.value)}
-            />
-          </label>
-          <input
-            type="file"
-            className="file-input file-input-sm w-full"
-            aria-label="CSV file"
-            accept=".csv,.txt,.tsv,text/csv,text/plain"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (!file) return;
-              if (file.size > 8 << 20) sayWrong(new Error("This file is larger than 8 MB. Divide it."));
-              else void file.text().then(setText);
-            }}
+          <PastedRows
+            label="Paste rows with their headings, or choose a CSV file"
+            example={"Number\tReason\tStreet\tCity\tState\tZIP\n0012\tmoved\n0040\tnew address\t5 Elm Street\tFernquay\tOR\t97412"}
+            help="The number is the piece number, a barcode on the piece, or the recipient’s own number. A row without a reason only corrects the address. Rules by reason say what happens next."
+            text={text}
+            problems={problems}
+            onText={setText}
           />
-          <p className="text-[12px] leading-4 text-faint">
-            The number is that of the piece, a barcode on it, or the recipient’s own. A row without a reason only corrects the address. What
-            follows from each reason is said under “Rules by reason”.
-          </p>
           {lines.length > 0 && <p>Found: {columns.map((c) => columnNames[c]).join(", ")}.</p>}
-          {problems.length > 0 && (
-            <ul className="max-h-24 overflow-auto text-error" role="alert">
-              {problems.slice(0, 20).map((p) => (
-                <li key={p}>{p}</li>
-              ))}
-            </ul>
-          )}
           <div className="flex gap-2">
             <button className="btn btn-primary" disabled={busy || !drop || lines.length === 0 || problems.length > 0}>
               {lines.length ? `Import ${many(lines.length, "row")}` : "Import"}

@@ -327,7 +327,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                   </Link>
                 </span>
               ))}
-              ; correct the address there as well.
+              . Correct the address there as well.
             </p>
           )}
         </div>

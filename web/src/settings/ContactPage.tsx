@@ -12,12 +12,12 @@ export const limitsQuery = () => ({
   queryFn: () => ask(api.GET("/api/settings/contact-limits")),
 });
 
-/** How much mail somebody gets at most. */
+/** The most mail a recipient gets. */
 export function ContactPage() {
   const limits = useQuery(limitsQuery()).data;
   return (
     <>
-      <Header kind={<Link to="/settings">Settings</Link>} title="Contact limit" state="how much mail somebody gets at most" />
+      <Header kind={<Link to="/settings">Settings</Link>} title="Contact limit" state="the most mail a recipient gets" />
       {limits && <LimitsForm first={limits} />}
     </>
   );
@@ -29,7 +29,7 @@ function LimitsForm({ first }: { first: Limit[] }) {
   const save = async () => {
     try {
       await ask(api.PUT("/api/settings/contact-limits", { body: { limits } }));
-      say("The contact limits are saved. Drops that are not produced yet are checked again.");
+      say("Contact limits saved. Drops that are not produced yet are being checked again.");
       await queryClient.invalidateQueries();
     } catch (e) {
       sayWrong(e);
@@ -44,12 +44,10 @@ function LimitsForm({ first }: { first: Limit[] }) {
       }}
     >
       <p>
-        Pieces are counted over all lists and campaigns. A recipient who would get too many is held, and the hold names the mail that was
-        the reason; releasing them overrides it. Which of two drops goes is decided by their priority, then by the earlier mail date.
+        Pieces are counted across all lists and campaigns. Recipients over the limit are held, and the reason names the other mail. To
+        override it, release them. When only one of two drops can be mailed, the priority decides, then the earlier mail date.
       </p>
-      {limits.length === 0 && (
-        <p className="text-faint">There is no limit yet: everybody gets every piece that they are on the list for.</p>
-      )}
+      {limits.length === 0 && <p className="text-faint">No limit is set. All recipients get every piece they are on the list for.</p>}
       <ul className="flex flex-col gap-2" aria-label="Contact limits">
         {limits.map((l, i) => (
           <li key={i} className="flex flex-wrap items-center gap-2">

@@ -155,9 +155,9 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       <div className={line}>
         <span>Contact limit</span>
         <Link className="btn btn-quiet justify-self-start" to="/settings/contact-limit">
-          How much mail a person gets
+          The most mail a recipient gets
         </Link>
-        <span className="text-faint">over all lists and campaigns; who would get too much is held, with the reason</span>
+        <span className="text-faint">across all lists and campaigns; recipients over the limit are held</span>
       </div>
       <KeepFiles days={settings.keepFilesDays} />
       <button className="btn btn-primary self-start">Save</button>

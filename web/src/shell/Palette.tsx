@@ -2,8 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { api, ask } from "../api/client";
 import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
+import { useDelayed } from "../ui/useDelayed";
 import { keyName, useActions, useRegistry } from "../ui/keys";
 
 /** Every action and record, by typing a part of its name. */
@@ -15,6 +17,15 @@ export function Palette() {
 
 function Opened({ close }: { close: () => void }) {
   const navigate = useNavigate();
+  const [text, setText] = useState("");
+  const asked = useDelayed(text.trim(), 250);
+  // Found by the server, by name, email address, or a document of theirs.
+  const people =
+    useQuery({
+      queryKey: ["lists", "people", asked],
+      queryFn: () => ask(api.GET("/api/people", { params: { query: { text: asked } } })),
+      enabled: asked.length > 2,
+    }).data ?? [];
   const actions = useRegistry()?.all() ?? [];
   const lists = useQuery(listsQuery()).data ?? [];
   const designs = useQuery(designsQuery()).data ?? [];
@@ -48,7 +59,13 @@ function Opened({ close }: { close: () => void }) {
   return (
     <Dialog title="Go to or do anything" onClose={close}>
       <Command label="Go to or do anything">
-        <Command.Input autoFocus placeholder="Type a part of a name" className="input input-sm mb-2 w-full" />
+        <Command.Input
+          autoFocus
+          placeholder="Type a part of a name"
+          className="input input-sm mb-2 w-full"
+          value={text}
+          onValueChange={setText}
+        />
         <Command.List className="max-h-80 overflow-auto">
           <Command.Empty className="p-2 text-faint">Nothing has that in its name.</Command.Empty>
           {actions
@@ -66,6 +83,22 @@ function Opened({ close }: { close: () => void }) {
               <span className="flex-1 truncate">{r.label}</span>
             </Command.Item>
           ))}
+          {asked.length > 2 &&
+            people.map((p) => (
+              <Command.Item
+                key={p.recipientId}
+                // What was typed may be a part of an email address, or of a document’s name.
+                value={`Recipient ${p.recipientId} ${text}`}
+                onSelect={after(() => void navigate(`/lists/${p.listId}/recipients/${p.recipientId}`))}
+                className={item}
+              >
+                <span className="w-14 text-[11px] opacity-75">Recipient</span>
+                <span className="flex-1 truncate">
+                  {p.name}, {p.place}
+                </span>
+                <span className="truncate text-[11px] opacity-75">{p.listName}</span>
+              </Command.Item>
+            ))}
         </Command.List>
       </Command>
     </Dialog>
