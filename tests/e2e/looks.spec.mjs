@@ -101,8 +101,8 @@ test("a person's name is asked once", async ({ browser, server }) => {
   await page.goto(server.url);
   await page.getByLabel("Your name").fill("Tomás Reyes");
   await page.getByRole("button", { name: "Begin" }).click();
-  await expect(page.getByRole("heading", { name: "Today" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("heading", { name: "Today" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
   await context.close();
 });

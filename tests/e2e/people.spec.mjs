@@ -79,7 +79,7 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await expect(page.getByRole("dialog", { name: "ana.png" }).getByRole("img")).toBeVisible();
     await page.keyboard.press("Escape");
     await page.goto("/");
-    await expect(page.getByRole("heading", { name: "Today" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
     await page.keyboard.press("Control+k");
     await expect(page.getByRole("combobox", { name: "Go to or do anything" })).toBeFocused();
     await page.keyboard.type("ana.png");

@@ -104,11 +104,11 @@ export function RecipientPage() {
                     {m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}
                   </td>
                   <td>
-                    <Link className="hover:underline" to={`/drops/${m.dropId}`}>
+                    <Link className="block py-1 hover:underline" to={`/drops/${m.dropId}`}>
                       {m.campaignName} · {m.dropName}
                     </Link>
                     <span className="block text-[12px] text-faint">
-                      <Link className="underline" to={`/drops/${m.dropId}/proof?piece=${m.pieceNumber}`}>
+                      <Link className="inline-block pt-0.5 pb-1.5 leading-[18px] underline" to={`/drops/${m.dropId}/proof?piece=${m.pieceNumber}`}>
                         {m.designName}, piece {pieceNumber(m.pieceNumber)}
                       </Link>
                       {m.listId !== id && ` · ${m.listName}`}
