@@ -108,7 +108,10 @@ export function RecipientPage() {
                       {m.campaignName} · {m.dropName}
                     </Link>
                     <span className="block text-[12px] text-faint">
-                      <Link className="inline-block pt-0.5 pb-1.5 leading-[18px] underline" to={`/drops/${m.dropId}/proof?piece=${m.pieceNumber}`}>
+                      <Link
+                        className="inline-block pt-0.5 pb-1.5 leading-[18px] underline"
+                        to={`/drops/${m.dropId}/proof?piece=${m.pieceNumber}`}
+                      >
                         {m.designName}, piece {pieceNumber(m.pieceNumber)}
                       </Link>
                       {m.listId !== id && ` · ${m.listName}`}
