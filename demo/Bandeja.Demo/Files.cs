@@ -187,7 +187,7 @@ static class Files
         (Row(415)[2], Row(415)[3]) = ("Persephone Wilhelmina", "Abernathy-Fairweather of Upper Saltmarsh");
         (Row(77)[2], Row(77)[3]) = ("ليلى", "حداد"); // written from right to left
         Row(203)[2] = "Robin 𓇬";
-        Row(640)[19] = "Asked in May not to be written to about bequests; the renewal is fine. Prefers the large print.";
+        Row(640)[19] = "Asked in May not to be mailed about bequests; renewals are fine. Prefers large print.";
         Row(871)[4] = Names.Organisations[^1];
     }
 

@@ -89,7 +89,8 @@ sealed class Filling
         var labels = Get<DesignStore>()
             .Create("Address labels", members, SurfaceTexts.AddressLabels().ToJsonString(), By(Keeper), PieceKind.Labels);
         var badges = Get<DesignStore>().Create("Fair badges", members, SurfaceTexts.Badges().ToJsonString(), By(Helper), PieceKind.Labels);
-        Get<DesignStore>().Change(badges, description: "For the members' first hour; the gate reads the code", tagsJson: """["spring"]""");
+        Get<DesignStore>()
+            .Change(badges, description: "For the members’ first hour; the code is " + "scanned at the gate", tagsJson: """["spring"]""");
         Get<PrinterStore>()
             .Save(
                 new()
@@ -113,15 +114,15 @@ sealed class Filling
         Get<DesignStore>()
             .Change(
                 adopters,
-                description: "What came of the plants in their name, with a table for those who adopted some",
+                description: "News of adopted plants, with a table for members who adopted some",
                 tagsJson: """["spring","adoption"]"""
             );
-        Get<DesignStore>().Change(last, description: "After this one we stop writing", tagsJson: """["renewal"]""");
+        Get<DesignStore>().Change(last, description: "The last letter in the renewal series", tagsJson: """["renewal"]""");
         Get<DesignStore>().Change(fair, tagsJson: """["spring"]""");
         // The same invitation once more, by email where there is an address.
         var email = Get<DesignStore>()
             .Create("Plant fair, by email", members, LetterTexts.FairByEmail(emblem, fair).ToJsonString(), By(Helper), PieceKind.Email);
-        Get<DesignStore>().Change(email, description: "With the letter attached, for the gate", tagsJson: """["spring"]""");
+        Get<DesignStore>().Change(email, description: "With the letter attached to show at the gate", tagsJson: """["spring"]""");
         var reminder = Drop(
             Get<DropStore>().Drops().Single(d => d.Package.Any(p => p.DesignId == labels)).CampaignId,
             "Reminder",
@@ -327,7 +328,7 @@ sealed class Filling
         );
         Get<SegmentStore>().Add(members, "Renewal in February", "`Renewal date` between \"2027-02-01\" and \"2027-02-28\"", "", By(Keeper));
         Get<SegmentStore>().Add(members, "Adopted a plant", "count(Plants) > 0", "", By(Helper));
-        var asked = Get<SuppressionStore>().Create("Asked not to be mailed", By(Keeper));
+        var asked = Get<SuppressionStore>().Create("Do not mail", By(Keeper));
         Get<SuppressionStore>()
             .Add(
                 asked,
@@ -357,7 +358,7 @@ sealed class Filling
                 drop,
                 c => range?.Contains(c.PieceNumber) ?? true,
                 "Not in this range",
-                pieces is null ? "everyone Ready" : $"pieces {pieces}",
+                pieces is null ? "all Ready" : $"pieces {pieces}",
                 null,
                 DateOnly.FromDateTime(clock.Now.DateTime),
                 By(by),
@@ -384,12 +385,12 @@ sealed class Filling
                 )
         )
             bench.Accept(drop, null, group.Alike, By(Keeper));
-        bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "something is missing; write by hand", null, "Held", By(Keeper));
+        bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "Data missing; write by hand", null, "Held", By(Keeper));
         bench.Act(
             drop,
             [.. InTray(drop, Tray.Ready).Where((_, i) => i % 97 == 11)],
             DropEventKind.Held,
-            "asked not to be written to",
+            "Do not mail",
             null,
             "Held",
             By(Helper)
@@ -405,7 +406,7 @@ sealed class Filling
             DropEventKind.Returned,
             "moved, left no address",
             DateOnly.FromDateTime(clock.Now.DateTime),
-            "Recorded the return of",
+            "Recorded return of",
             By(Helper)
         );
         bench.Act(
@@ -414,7 +415,7 @@ sealed class Filling
             DropEventKind.Returned,
             "no such number",
             DateOnly.FromDateTime(clock.Now.DateTime),
-            "Recorded the return of",
+            "Recorded return of",
             By(Helper)
         );
     }
@@ -427,7 +428,7 @@ sealed class Filling
         var drop = Drop(campaign, "Second notice", members, today.AddDays(5), Keeper, design);
         At(5, 10);
         var returned = Get<DropStore>().Drops().First(d => d.Name == "First notice").Id;
-        bench.Act(drop, InTray(returned, Tray.Returned), DropEventKind.Held, "first notice came back", null, "Held", By(Keeper));
+        bench.Act(drop, InTray(returned, Tray.Returned), DropEventKind.Held, "First notice was returned", null, "Held", By(Keeper));
         bench.Act(
             drop,
             [.. InTray(drop, Tray.Ready).Where((_, i) => i % 89 == 5)],
@@ -504,7 +505,7 @@ sealed class Filling
                 drop,
                 member.RecipientId,
                 n == 2 ? "wrong" : "right",
-                n == 2 ? "“Dear ,” greets nobody" : null,
+                n == 2 ? "The salutation reads “Dear ,” with no name" : null,
                 marks[member.RecipientId],
                 By(n % 3 == 0 ? Helper : Keeper)
             );
@@ -515,7 +516,7 @@ sealed class Filling
         At(20, 11);
         var neighbours = BringIn("neighbours.xlsx", "Neighbors of the glasshouse", Helper);
         var design = Get<DesignStore>()
-            .Create("Works on the glasshouse roof", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
+            .Create("Glasshouse roof work", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
         var drop = Drop(
             Get<CampaignStore>().Create("Glasshouse roof", By(Helper)),
             "Notice to neighbors",

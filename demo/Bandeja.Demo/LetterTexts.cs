@@ -13,14 +13,14 @@ static class LetterTexts
                 P(F("Today | date long")),
                 P("Dear ", F("First | else \"friend of the garden\""), ","),
                 P(
-                    "Your membership of the Fernquay Botanic Garden ends on ",
+                    "Your membership in the Fernquay Botanic Garden ends on ",
                     B(F("Renewal date | date long")),
                     ". You have been with us since ",
                     F("Member since"),
-                    ", and we would be glad to keep you."
+                    ", and we hope you will stay."
                 ),
                 P(
-                    "A year as ",
+                    "One year as a ",
                     F("Level"),
                     " is ",
                     B(F("Amount due | money")),
@@ -45,9 +45,9 @@ static class LetterTexts
                 P(
                     "Your membership ends on ",
                     B(F("Renewal date | date long")),
-                    ", and the glasshouse would be quieter without you. In all your years with us, since ",
+                    ", and we would miss you. Since ",
                     F("Member since"),
-                    ", you have been part of what grows here."
+                    ", you have helped this garden grow."
                 ),
                 P(
                     "Renew by ",
@@ -58,12 +58,12 @@ static class LetterTexts
                     B(F("Amount due | money 0")),
                     " and keep your number, ",
                     F("No."),
-                    ". A household that pays by the quarter sends ",
+                    ". To pay quarterly, send ",
                     F("Amount due / 4 | money"),
-                    " now and the rest in its own time."
+                    " now."
                 ),
-                P("If you have already renewed, thank you, and forgive us the paper."),
-                P("Here is what the garden has ready for you this spring:"),
+                P("If you have already renewed, thank you, and please disregard this letter."),
+                P("Here is what is coming up this spring:"),
                 P(
                     "The titan arum, which opens for two nights in ten years, has put up a bud. Members hear of it by telephone and "
                         + "come in by the side gate, at any hour."
@@ -85,11 +85,11 @@ static class LetterTexts
                     F("No."),
                     ". It ended on ",
                     F("Renewal date | date long"),
-                    "; until the end of the season the gate still knows your name."
+                    ". You are still welcome at the gate through the end of the season."
                 ),
                 P(
                     B(F("Amount due | money | else \"The usual fee\"")),
-                    " renews it for a year. After that we stop writing, and wish you well."
+                    " renews it for a year. If we do not hear from you, this is our last letter. We wish you well."
                 ),
                 .. Close(),
             ]
@@ -103,15 +103,9 @@ static class LetterTexts
                 P("Dear ", F("First | else \"neighbor\""), ","),
                 P(
                     B("The spring plant fair"),
-                    " is on the quay again, on the second weekend of April, from nine until the last tray is sold."
+                    " returns to the quay on the second weekend of April, from 9 AM until the last tray is sold."
                 ),
-                P(
-                    "As a ",
-                    F("Level | lower"),
-                    " you come in an hour before everybody else. Bring this letter, or just your number: ",
-                    F("No."),
-                    "."
-                ),
+                P("As a ", F("Level | lower"), " you get in an hour early. Bring this letter, or just your number: ", F("No."), "."),
                 .. Close(),
             ]
         );
@@ -127,7 +121,7 @@ static class LetterTexts
                     "From the second week of January we renew the roof of the glasshouse. A crane will stand on Glasshouse Road for "
                         + "nine days, on weekdays from eight until four; your drive stays open throughout."
                 ),
-                P("If the noise or the dust is more than it should be, ring (541) 555-0142 and somebody will come out to look."),
+                P("If noise or dust becomes a problem, call (541) 555-0142 and we will come out and take a look."),
                 .. Close(),
             ]
         );
@@ -161,7 +155,7 @@ static class LetterTexts
                 P(F("Delivery address")),
                 P(F("Today | date long")),
                 P(F("Salutation")),
-                P("Thank you for keeping the garden growing. Here is how the plants in your name have come through the winter."),
+                P("Thank you for helping the garden grow. Here is how your adopted plants came through the winter."),
                 new()
                 {
                     ["type"] = "when",
@@ -194,7 +188,7 @@ static class LetterTexts
                                     ),
                                     Row(
                                         null,
-                                        Cell(false, null, B("Together")),
+                                        Cell(false, null, B("Total")),
                                         Cell(false, null),
                                         Cell(false, "right", B(F("sum(Plants.Gift) | money 0 | else \"\"")))
                                     )
@@ -211,9 +205,9 @@ static class LetterTexts
                     ),
                 },
                 P(
-                    "On the second weekend of April the plant fair is on the quay again. As a ",
+                    "The plant fair returns to the quay on the second weekend of April. As a ",
                     F("Level | lower"),
-                    " you come in an hour before everybody else."
+                    " you get in an hour early."
                 ),
                 .. Close(),
             ]
@@ -251,8 +245,8 @@ static class LetterTexts
         new JsonObject
         {
             ["kind"] = "email",
-            ["subject"] = "{First | else \"Dear friend\"}, the plant fair is on the quay again",
-            ["preheader"] = "Members come in an hour before everybody else",
+            ["subject"] = "{First | else \"Dear friend\"}, the plant fair is back",
+            ["preheader"] = "Members get in an hour early",
             ["fromName"] = "Fernquay Botanic Garden",
             ["fromAddress"] = "members@example.org",
             ["replyTo"] = "Marisol Quint <marisol@example.org>",
@@ -265,15 +259,15 @@ static class LetterTexts
                         ["asset"] = emblem,
                         ["width"] = 18,
                         ["aspect"] = 1,
-                        ["alt"] = "Emblem of the garden: a leaf in a ring",
+                        ["alt"] = "Garden logo: a leaf in a ring",
                     },
                 },
                 P(F("Salutation")),
                 P(
                     B("The spring plant fair"),
-                    " is on the quay again, on the second weekend of April, from nine until the last tray is sold. As a ",
+                    " returns to the quay on the second weekend of April, from 9 AM until the last tray is sold. As a ",
                     F("Level | lower"),
-                    " you come in an hour before everybody else."
+                    " you get in an hour early."
                 ),
                 new JsonObject
                 {
@@ -283,13 +277,13 @@ static class LetterTexts
                         {
                             ["type"] = "branch",
                             ["attrs"] = new JsonObject { ["test"] = "count(Plants) > 0" },
-                            ["content"] = new JsonArray(P("Come and see how ", F("first(Plants.Plant)"), " has come through the winter.")),
+                            ["content"] = new JsonArray(P("Come and see how ", F("first(Plants.Plant)"), " came through the winter.")),
                         },
                         new JsonObject
                         {
                             ["type"] = "branch",
                             ["attrs"] = new JsonObject { ["test"] = (string?)null },
-                            ["content"] = new JsonArray(P("There are still plants that nobody has adopted; ask at the tea garden.")),
+                            ["content"] = new JsonArray(P("Some plants are still waiting to be adopted. Ask at the tea garden.")),
                         }
                     ),
                 },
@@ -331,7 +325,7 @@ static class LetterTexts
                     ["width"] = 16,
                     ["aspect"] = 1,
                     ["align"] = "right",
-                    ["alt"] = "Emblem of the garden: a leaf in a ring",
+                    ["alt"] = "Garden logo: a leaf in a ring",
                 },
             },
             P(S("Fernquay Botanic Garden", 17, bold: true), BR(), S("14 Quay Road, Fernquay, OR 97412", 9)),

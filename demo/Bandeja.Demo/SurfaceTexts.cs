@@ -30,7 +30,7 @@ static class SurfaceTexts
                             ["asset"] = emblem,
                             ["width"] = 15,
                             ["aspect"] = 1,
-                            ["alt"] = "Emblem of the garden",
+                            ["alt"] = "Garden logo",
                         },
                     }
                 ),
@@ -54,8 +54,8 @@ static class SurfaceTexts
                     60,
                     80,
                     14,
-                    P("", T("The plant fair is on the quay again", 14, true)),
-                    P("", T("An hour earlier for members", 10.5))
+                    P("", T("The plant fair is back", 14, true)),
+                    P("", T("Members get in an hour early", 10.5))
                 ),
                 With(Box("delivery", "delivery", 112, 46, 105, 28, P("", F("Delivery address", 11))), "smallest", 8),
                 Box(

@@ -14,7 +14,7 @@ static class Given
     /// <exception cref="BadInputException">It is blank.</exception>
     public static string Name(string? text, string what) =>
         string.IsNullOrWhiteSpace(text)
-            ? throw new BadInputException($"Give the {what} a name.")
+            ? throw new BadInputException($"Enter a name for the {what}.")
             : text.Trim()[..Math.Min(text.Trim().Length, LongestName)];
 
     /// <summary>A reason or a note without spaces around it; null where there is none.</summary>

@@ -354,7 +354,7 @@ public static class Application
         AddressingEndpoints.Map(api);
         MailEndpoints.Map(api);
         PostOfficeEndpoints.Map(api);
-        api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "There is nothing at this address."))
+        api.MapFallback("/{**path}", (HttpContext context) => Problems.Write(context, 404, "This page does not exist."))
             .ExcludeFromDescription();
     }
 

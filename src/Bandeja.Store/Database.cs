@@ -128,7 +128,7 @@ public sealed class Database : IDisposable
         var result = upgrade.WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
         if (!result.Successful)
             throw new InvalidOperationException(
-                $"The database could not be brought to the present form: {result.Error.Message}",
+                $"The database could not be updated to the current version: {result.Error.Message}",
                 result.Error
             );
     }

@@ -78,7 +78,7 @@ public sealed class JobStore(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<JobRow>(Sql + " WHERE id = @id", new { id })
-            ?? throw new NotFoundException("This work is not there.");
+            ?? throw new NotFoundException("This job no longer exists.");
     }
 
     /// <summary>The oldest queued work of a kind whose time has come.</summary>

@@ -22,9 +22,9 @@ public sealed class BarcodeTests
     [Theory]
     [InlineData("0123456709498765432", "", "20 digits")]
     [InlineData("05234567094987654321", "", "0 to 4")]
-    [InlineData("01234567094987654321", "1234", "0, 5, 9 or 11")]
+    [InlineData("01234567094987654321", "1234", "0, 5, 9, or 11")]
     [InlineData("0123456709498765432x", "", "20 digits")]
-    [InlineData("01234567094987654321", "1234a", "0, 5, 9 or 11")]
+    [InlineData("01234567094987654321", "1234a", "0, 5, 9, or 11")]
     public void What_the_standard_does_not_have_is_refused(string tracking, string routing, string message) =>
         Assert.Contains(message, Assert.Throws<IntelligentMailException>(() => IntelligentMail.Encode(tracking, routing)).Message);
 
@@ -38,7 +38,7 @@ public sealed class BarcodeTests
     [Theory]
     [InlineData("00", "040", "12345", 7, "6 or 9 digits")]
     [InlineData("00", "040", "1234567", 7, "6 or 9 digits")]
-    [InlineData("00", "040", "12345a", 7, "nothing but digits")]
+    [InlineData("00", "040", "12345a", 7, "no other characters")]
     [InlineData("09", "040", "123456", 7, "0 to 4")]
     [InlineData("00", "40", "123456", 7, "three digits")]
     [InlineData("00", "040", "901234567", 1_000_000, "6 digits")]
@@ -152,7 +152,7 @@ public sealed class BarcodeTests
     [Theory]
     [InlineData(Symbology.Code128, "Łódź", "QR code")]
     [InlineData(Symbology.DataMatrix, "名古屋", "QR code")]
-    [InlineData(Symbology.Qr, "", "nothing to encode")]
+    [InlineData(Symbology.Qr, "", "has no content")]
     [InlineData(Symbology.IntelligentMail, "x", "address")]
     public void A_content_that_cannot_be_held_is_told(Symbology symbology, string content, string message) =>
         Assert.Contains(message, Assert.Throws<BarcodeContentException>(() => Symbol.Of(symbology, content)).Message);

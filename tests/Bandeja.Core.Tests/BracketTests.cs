@@ -159,18 +159,18 @@ public sealed class BracketTests
     [Theory]
     [InlineData("{when Amount > 5}never closed", "This “when Amount > 5” is not closed: its “end” is missing.")]
     [InlineData("{each Gifts}never closed", "This “each Gifts” is not closed: its “end” is missing.")]
-    [InlineData("stray {end}", "This “end” closes nothing: there is no “when” or “each” before it.")]
+    [InlineData("stray {end}", "This “end” has no matching “when” or “each” before it.")]
     [InlineData("stray {otherwise} b", "“otherwise” belongs between “when” and “end”.")]
     [InlineData("{when}a{end}", "“when” needs a condition")]
-    [InlineData("{each Presents}a{end}", "There are no detail rows “Presents”; this list has Gifts.")]
+    [InlineData("{each Presents}a{end}", "This list has no detail rows “Presents”. It has Gifts.")]
     [InlineData("{each}a{end}", "“each” needs the name of detail rows")]
-    [InlineData("{each Gifts}a{otherwise}b{end}", "“each” has no “otherwise”")]
+    [InlineData("{each Gifts}a{otherwise}b{end}", "“each” cannot have an “otherwise”")]
     [InlineData("{when yes}a{otherwise}b{otherwise}c{end}", "There is a second “otherwise” here.")]
     [InlineData("{when yes}a{otherwise}b{or when no}c{end}", "“or when” cannot follow “otherwise”.")]
     [InlineData("{First {Last}}", "A field cannot stand inside a field")]
     [InlineData("{Plant}", "There is no column “Plant”")]
-    [InlineData("{Page number}", "known in the header and the footer only")]
-    [InlineData("{Row number}", "known within “each” only")]
+    [InlineData("{Page number}", "can be used only in the header and footer")]
+    [InlineData("{Row number}", "can be used only inside “each”")]
     [InlineData("{when Frist is blank}x{end}", "did you mean “First”?")]
     [InlineData("{when Amount > 5 and}x{end}", "Something is missing at the end.")]
     public void What_is_wrong_is_told_once_at_its_place(string text, string message)
@@ -198,7 +198,7 @@ public sealed class BracketTests
             .Range(0, 10)
             .Aggregate(P("deep"), (inner, _) => Node("when", null, Node("branch", new { test = "Amount > 1" }, inner)));
         Assert.Equal("deep", Text(Compose(Letter([drawn]))));
-        Assert.Contains("more than 30 deep", Assert.Single(Bound(Letter([P(Nested(31))])).Errors).Error.Message);
+        Assert.Contains("up to 30 levels deep", Assert.Single(Bound(Letter([P(Nested(31))])).Errors).Error.Message);
         var hundred = Enumerable.Range(0, 101).Aggregate(P("deep"), (inner, _) => Node("blockquote", null, inner));
         Assert.Contains("nested more than", Assert.Throws<LetterFormatException>(() => LetterReader.Read(Letter([hundred]))).Message);
     }
@@ -207,7 +207,7 @@ public sealed class BracketTests
     public void A_row_can_have_no_other_bracket()
     {
         var errors = Bound(Letter([Table(RowIn("First", Cell("x")))])).Errors;
-        Assert.Contains("A row can have", Assert.Single(errors).Error.Message);
+        Assert.Contains("A row can use only", Assert.Single(errors).Error.Message);
     }
 
     [Fact]
@@ -237,7 +237,7 @@ public sealed class BracketTests
         );
         Assert.Equal((PieceIssueKind.WrongType, "Gift"), (issue.Kind, issue.Subject));
         Assert.Contains("1.5, which is not a whole number", issue.Message);
-        Assert.EndsWith("It stands in the table in paragraph 1, row 1, row 1 of Gifts.", issue.Message);
+        Assert.EndsWith("Location: the table in paragraph 1, row 1, row 1 of Gifts.", issue.Message);
     }
 
     [Fact]

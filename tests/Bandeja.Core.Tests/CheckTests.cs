@@ -180,7 +180,7 @@ public sealed class CheckTests
         Assert.Equal(CheckKind.AddressInOneCell, issue.Kind);
         Assert.Equal([new(6, "Fernquay"), new(8, "97412"), new(7, "OR")], issue.Fixes);
         Assert.Equal(
-            "There is no address at all.",
+            "The address is blank.",
             Assert.Single(With(("Street", null), ("City", null), ("State", null), ("Zip", null))).Message
         );
     }

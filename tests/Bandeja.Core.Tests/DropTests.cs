@@ -82,8 +82,8 @@ public sealed class DropTests
         var plan = RunPlan.Of(
             [
                 new(1, 1, Tray.Ready, 1, null, false),
-                new(2, 2, Tray.Ready, 1, null, false, OtherWay: "Goes by email"),
-                new(3, 3, Tray.Mailed, 1, null, false, 7, OtherWay: "Goes by email"),
+                new(2, 2, Tray.Ready, 1, null, false, OtherWay: "Sent by email"),
+                new(3, 3, Tray.Mailed, 1, null, false, 7, OtherWay: "Sent by email"),
                 new(4, 4, Tray.Ready, 1, null, false, 7),
             ],
             _ => true,
@@ -91,7 +91,7 @@ public sealed class DropTests
         );
         Assert.Equal([1L], plan.Pieces.Select(p => p.RecipientId));
         Assert.Equal(
-            [("Has this already, and waits for the other piece", 1), ("Goes by email", 2)],
+            [("Already produced on this channel; waiting for the other", 1), ("Sent by email", 2)],
             plan.LeftOut.Select(l => (l.Reason, l.Count))
         );
     }

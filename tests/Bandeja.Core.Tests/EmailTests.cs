@@ -89,10 +89,10 @@ public sealed class EmailTests
 
     [Theory]
     [InlineData(null, "Email is blank, so no email can be sent.")]
-    [InlineData("ana(at)example.org", "“ana(at)example.org” is no email address.")]
+    [InlineData("ana(at)example.org", "“ana(at)example.org” is not an email address.")]
     [InlineData(
         "ana@example.org, bo@example.org",
-        "Email holds several addresses: “ana@example.org, bo@example.org”. Leave the one that the email is to go to."
+        "Email has more than one address: “ana@example.org, bo@example.org”. Keep only the one to send to."
     )]
     public void Who_cannot_be_reached_is_a_issue(string? address, string said)
     {
@@ -107,8 +107,8 @@ public sealed class EmailTests
     {
         string[] Errors(object more) => [.. Bound(Email([P("Hello")], more)).Errors.Select(e => e.Error.Message)];
         Assert.Contains("The email has no subject yet.", Errors(new { subject = "" }));
-        Assert.Contains("“desk” is no email address to send from.", Errors(new { fromAddress = "desk" }));
-        Assert.Contains("“nobody” in the copy is no email address.", Errors(new { cc = "nobody" }));
+        Assert.Contains("“desk” is not a valid sender address.", Errors(new { fromAddress = "desk" }));
+        Assert.Contains("“nobody” in the Cc is not an email address.", Errors(new { cc = "nobody" }));
         Assert.StartsWith(
             "The password of an attachment must come from the recipient",
             Errors(
@@ -299,7 +299,7 @@ public sealed class EmailTests
         var mail = Mail(Email([P("Hello {First}")], new { format = "text" }), Ana);
         Assert.Null(mail.Html);
         Assert.Equal(
-            "Hello Ana\n\n-- \nFernquay Botanic Garden\n18 Quay Road\nFernquay OR 97412\nSend me no more email: "
+            "Hello Ana\n\n-- \nFernquay Botanic Garden\n18 Quay Road\nFernquay OR 97412\nUnsubscribe: "
                 + $"{ComposedMail.UnsubscribeLink}\n",
             mail.Text
         );
@@ -399,14 +399,11 @@ public sealed class EmailTests
             }
         );
         Assert.Equal(
-            [
-                "Certificate is blank, so there is no file to attach.",
-                "The password of the attachment comes out blank, so it cannot be protected.",
-            ],
+            ["Certificate is blank, so there is no file to attach.", "The attachment password is blank, so the file cannot be protected."],
             Mail(design, "Ana", "Okafor", "ana@example.org").Issues.Select(d => d.Message)
         );
         Assert.Equal(
-            "There is no file “F-2.pdf” in the folder of attachments.",
+            "The file “F-2.pdf” is not in the attachment folder.",
             Mail(design, "Ana", "Okafor", "ana@example.org", "F-2", "F-2.pdf").Issues[0].Message
         );
         Assert.Contains(
@@ -451,7 +448,7 @@ public sealed class EmailTests
         );
         Assert.Equal("F-1.pdf", Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-1").Attachments).FileName);
         Assert.Equal(
-            "There is no file “F-2.pdf” in the folder of attachments.",
+            "The file “F-2.pdf” is not in the attachment folder.",
             Assert.Single(Mail(design, "Ana", "Okafor", "ana@example.org", "F-2").Issues).Message
         );
         // The ending alone names nothing: what is missing is the number.

@@ -110,11 +110,11 @@ public sealed class ExpressionTests
 
     [Theory]
     [InlineData("uper(City)", "did you mean “upper”?")]
-    [InlineData("left(City)", "is written left(text, how many)")]
-    [InlineData("sum(Amount due)", "takes a column of detail rows, for instance Gifts.No")]
+    [InlineData("left(City)", "Write “left” as left(text, how many)")]
+    [InlineData("sum(Amount due)", "needs a column of detail rows, such as Gifts.No")]
     [InlineData("sum(Gifts)", "needs a column: Gifts.No")]
-    [InlineData("Gifts.Amount * 2", "has many values: sum them up")]
-    [InlineData("upper(City", "is not closed")]
+    [InlineData("Gifts.Amount * 2", "has many values. Combine them")]
+    [InlineData("upper(City", "Close the parenthesis")]
     [InlineData("frobnicate(1)", "There is no function “frobnicate”")]
     public void Mistakes_are_told(string text, string why) =>
         Assert.Contains(why, Assert.Single(FieldParser.ParseExpression(text, new(Columns, Details)).Errors).Message);

@@ -213,7 +213,7 @@ public sealed class HeadingsTests
         var cleaned = Headings.Clean(["Name", null, "name", " Street\nline ", new string('x', 200), "{odd}", "Name 2"]);
         Assert.Equal(["Name", "Column 2", "name 2", "Street line", new string('x', 80), "(odd)", "Name 2 2"], cleaned.Names);
         Assert.Contains(cleaned.Notes, n => n.Contains("“Column 2”"));
-        Assert.Contains(cleaned.Notes, n => n.Contains("Two columns are called “name”"));
+        Assert.Contains(cleaned.Notes, n => n.Contains("Two columns are named “name”"));
         Assert.Contains(cleaned.Notes, n => n.Contains("200 characters"));
     }
 

@@ -147,7 +147,7 @@ public sealed class MatchingTests
         Assert.Equal(1, matcher.Take(Keys.Of(0, ["m-1"]), out var remark));
         Assert.Null(remark);
         Assert.Null(matcher.Take(Keys.Of(0, ["M-1"]), out remark));
-        Assert.Contains("more than once", remark);
+        Assert.Contains("repeats a key in the file", remark);
         Assert.Equal(2, matcher.Take(Keys.Of(0, ["M-2"]), out remark));
         Assert.Contains("several recipients", remark);
         Assert.Null(matcher.Take(Keys.Of(0, ["M-9"]), out remark));

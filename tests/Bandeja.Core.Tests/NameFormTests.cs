@@ -199,7 +199,7 @@ public sealed class NameFormTests
             addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))
         ).For(new ArrayRow([null, null]), 1);
         Assert.Equal("", Evaluator.Print(FieldParser.ParseExpression("Salutation", new Names(columns)).Expression, context));
-        Assert.Contains("last form", Assert.Single(context.Problems).Message);
+        Assert.Contains("last rule", Assert.Single(context.Problems).Message);
     }
 
     [Fact]
@@ -251,7 +251,7 @@ public sealed class NameFormTests
     public void Wrong_forms_are_told_at_their_place()
     {
         Assert.Empty(SalutationLadders.First.ByLanguage.Values.SelectMany(SalutationLadders.Mistakes));
-        Assert.Contains("Form 2", Assert.Single(SalutationLadders.Mistakes(["Dear friend", "Dear {Frist name}"])));
+        Assert.Contains("Rule 2", Assert.Single(SalutationLadders.Mistakes(["Dear friend", "Dear {Frist name}"])));
         Assert.Contains("empty", Assert.Single(SalutationLadders.Mistakes([" "])));
         Assert.Contains("at least one", Assert.Single(SalutationLadders.Mistakes([])));
         Assert.Contains("not closed", Assert.Single(SalutationLadders.Mistakes(["Dear {Given name"])));

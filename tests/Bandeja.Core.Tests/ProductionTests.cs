@@ -37,7 +37,7 @@ public sealed class ProductionTests
     public void A_table_of_prices_that_cannot_be_is_refused_with_a_sentence()
     {
         Assert.Empty(PriceTable.First.Mistakes());
-        Assert.Contains("no paper", PriceTable.First with { Papers = [] } is var none ? none.Mistakes()[0] : "");
+        Assert.Contains("Add at least one paper", PriceTable.First with { Papers = [] } is var none ? none.Mistakes()[0] : "");
         Assert.Contains("no weight step", (PriceTable.First with { Postage = [new("Single", false, [])] }).Mistakes()[0]);
         Assert.Contains(
             "two steps of the same weight",
@@ -131,13 +131,13 @@ public sealed class ProductionTests
         Assert.Empty(Signed.ChangedSince(Signed with { Designs = [.. Signed.Designs] }, 0));
         string Told(SignOffSubject now, int values = 0) => string.Join(" ", Signed.ChangedSince(now, values));
         Assert.Equal(
-            "Renewal is version 4 now; version 3 was signed off.",
+            "Renewal is now version 4, but version 3 was signed off.",
             Told(Signed with { Designs = [new(1, "Renewal", 12, 4), Signed.Designs[1]] })
         );
         Assert.Equal("Envelope is no longer in the package.", Told(Signed with { Designs = [Signed.Designs[0]] }));
-        Assert.Equal("Labels came into the package.", Told(Signed with { Designs = [.. Signed.Designs, new(3, "Labels", 13, 1)] }));
+        Assert.Equal("Labels was added to the package.", Told(Signed with { Designs = [.. Signed.Designs, new(3, "Labels", 13, 1)] }));
         Assert.Equal("The values of 2 recipients were changed.", Told(Signed with { ListChange = 52 }, 2));
-        Assert.Equal("A recipient came onto the list.", Told(Signed with { ListChange = 51, Recipients = 101 }));
+        Assert.Equal("1 recipient was added to the list.", Told(Signed with { ListChange = 51, Recipients = 101 }));
         Assert.Equal("The list was changed.", Told(Signed with { ListChange = 51 }));
         Assert.Contains("filter", Told(Signed with { Filter = "g" }));
         Assert.Contains("columns", Told(Signed with { Columns = "d" }));

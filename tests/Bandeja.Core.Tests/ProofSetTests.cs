@@ -64,8 +64,8 @@ public sealed class ProofSetTests
         Assert.Equal(0, Seen(set, "no City").Recipients);
         Assert.Null(Seen(set, "no City").SeenIn);
         Assert.Equal(0, Seen(set, "“Amount > 100” is met").Recipients);
-        Assert.Equal(0, Seen(set, "greeted “Dear friend”").Recipients);
-        Assert.Equal(2, Seen(set, "greeted “Dear {Given name}”").Recipients);
+        Assert.Equal(0, Seen(set, "salutation “Dear friend”").Recipients);
+        Assert.Equal(2, Seen(set, "salutation “Dear {Given name}”").Recipients);
         Assert.Equal((1, 1), (Seen(set, "“Last = \"Okafor\"” is met").Recipients, Seen(set, "“Last = \"Okafor\"” is not met").Recipients));
     }
 
@@ -88,7 +88,7 @@ public sealed class ProofSetTests
         Assert.Contains("Japan", Reasons(set, 4));
         Assert.Contains("“ש”", Reasons(set, 5));
         Assert.Contains("2 pages", Reasons(set, 6));
-        Assert.StartsWith("Runs over its page", Reasons(set, 7));
+        Assert.StartsWith("Over the page limit", Reasons(set, 7));
         Assert.Equal(5, Seen(set, "no Gifts").Recipients - 0);
     }
 

@@ -494,7 +494,7 @@ public sealed class SurfaceTests
         );
         Assert.Equal("", WindowIssues(Letter(58.5, 14, Paragraph("{Delivery address}")), Person(), 0));
         Assert.Contains("is not behind the window", WindowIssues(Letter(20, 14, Paragraph("{Delivery address}")), Person()));
-        Assert.Contains("prints no delivery address", WindowIssues(Letter(62, 14, Paragraph("Dear Ana,")), Person()));
+        Assert.Contains("has no delivery address", WindowIssues(Letter(62, 14, Paragraph("Dear Ana,")), Person()));
         // Six lines do not fit its height.
         Assert.Contains(
             "must be in the window",
@@ -505,11 +505,11 @@ public sealed class SurfaceTests
         );
         // Something else shows.
         Assert.Contains(
-            "“Fernquay Botanic Garden” shows in the window beside the address.",
+            "“Fernquay Botanic Garden” shows in the window along with the address.",
             WindowIssues(Letter(56, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
         );
         Assert.Contains(
-            "“Fernquay Botanic Garden” shows in the window when the letter slips by 3 mm.",
+            "“Fernquay Botanic Garden” shows in the window if the letter shifts by 3 mm.",
             WindowIssues(Letter(52, 14, Paragraph("Fernquay Botanic Garden"), Paragraph("{Delivery address}")), Person())
         );
         Assert.DoesNotContain(
@@ -548,16 +548,16 @@ public sealed class SurfaceTests
     }
 
     [Theory]
-    [InlineData("labelWidth", 0, "above zero")]
-    [InlineData("labelHeight", -3, "above zero")]
-    [InlineData("labelWidth", 80, "Columns overlap")]
-    [InlineData("labelHeight", 40, "Rows overlap")]
-    [InlineData("pitchX", 90, "wider than the sheet")]
-    [InlineData("pitchY", 45, "taller than the sheet")]
+    [InlineData("labelWidth", 0, "greater than zero")]
+    [InlineData("labelHeight", -3, "greater than zero")]
+    [InlineData("labelWidth", 80, "columns overlap")]
+    [InlineData("labelHeight", 40, "rows overlap")]
+    [InlineData("pitchX", 90, "mm wide")]
+    [InlineData("pitchY", 45, "mm tall")]
     [InlineData("columns", 0, "1 to 40 columns")]
     [InlineData("rows", 4000, "1 to 40 columns")]
-    [InlineData("left", -1, "outside of the sheet")]
-    [InlineData("sheetWidth", 0, "A sheet is")]
+    [InlineData("left", -1, "outside the sheet")]
+    [InlineData("sheetWidth", 0, "Sheet width and height must be")]
     [InlineData("radius", 30, "radius")]
     public void What_a_stock_cannot_be_is_told(string measure, double value, string message)
     {
@@ -588,11 +588,11 @@ public sealed class SurfaceTests
     [Theory]
     [InlineData("""{"kind":"envelope","format":"no99"}""", "no envelope")]
     [InlineData("""{"kind":"envelope","format":"custom","width":5,"height":100}""", "width of the envelope")]
-    [InlineData("""{"kind":"labels","stock":"none"}""", "no stock")]
-    [InlineData("""{"kind":"labels"}""", "names no stock")]
+    [InlineData("""{"kind":"labels","stock":"none"}""", "no label stock")]
+    [InlineData("""{"kind":"labels"}""", "has no label stock")]
     [InlineData("""{"kind":"labels","stock":"letter-3x10","copies":0}""", "number of copies")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":"a"}]}""", "could not be read")]
-    [InlineData("""{"kind":"envelope","window":{"x":200,"y":10,"width":100,"height":20}}""", "over the edge")]
+    [InlineData("""{"kind":"envelope","window":{"x":200,"y":10,"width":100,"height":20}}""", "past the edge")]
     [InlineData("""{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""", "no barcode")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":0,"y":0,"width":0,"height":5}]}""", "width of the box")]
     public void A_wrong_document_is_told(string json, string message) =>
@@ -626,10 +626,10 @@ public sealed class SurfaceTests
     }
 
     [Theory]
-    [InlineData(0, null, "no place 0")]
-    [InlineData(31, null, "no place 31")]
-    [InlineData(1, 31, "no place 31")]
-    [InlineData(1, 0, "no place 0")]
+    [InlineData(0, null, "no position 0")]
+    [InlineData(31, null, "no position 31")]
+    [InlineData(1, 31, "no position 31")]
+    [InlineData(1, 0, "no position 0")]
     [InlineData(30, 30, null)]
     public void A_start_outside_of_the_sheet_is_told(int start, int? spoiled, string? message)
     {
@@ -661,7 +661,7 @@ public sealed class SurfaceTests
         Assert.All(got, p => Assert.InRange(p.Position, 1, places));
         int Rank(int position) =>
             byColumns ? (position - 1) % setup.Stock.Columns * setup.Stock.Rows + (position - 1) / setup.Stock.Columns : position;
-        // On the first sheet nothing stands before the start or at a spoiled place, unless no place was left on it and it was taken fresh.
+        // On the first sheet nothing stands before the start or at a spoiled place, unless no position was left on it and it was taken fresh.
         if (Enumerable.Range(1, places).Any(p => Rank(p) >= Rank(first.Start) && !bad.Contains(p)))
             Assert.All(got.Where(p => p.Sheet == 1), p => Assert.True(Rank(p.Position) >= Rank(first.Start) && !bad.Contains(p.Position)));
         Assert.Equal(got.Select(p => p.Sheet).DefaultIfEmpty(0).Max(), sheets.Sheets);

@@ -56,7 +56,7 @@ public sealed class TypedValueTests
     [InlineData("en-US", ColumnType.Number, "1250,5", "takes a number, for example 1250.00")]
     [InlineData("en-US", ColumnType.Date, "31/03/2027", "takes a date")]
     [InlineData("de-DE", ColumnType.Date, "soon", "takes a date")]
-    [InlineData("en-US", ColumnType.YesNo, "perhaps", "takes yes or no")]
+    [InlineData("en-US", ColumnType.YesNo, "perhaps", "must be yes or no")]
     public void What_does_not_fit_or_can_be_two_things_is_said_and_kept_as_it_was(string tag, ColumnType type, string typed, string why)
     {
         Assert.Equal(typed, Read(tag, type, typed, out var problem));

@@ -344,10 +344,10 @@ public sealed class LetterPdfTests
     }
 
     [Theory]
-    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><text>Hello</text></svg>", "Turn the text into outlines")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><text>Hello</text></svg>", "Convert the text to outlines")]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><g>", "damaged")]
-    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' width='0' height='-3'/>", "no size")]
-    [InlineData("<html><svg/></html>", "not a drawing in SVG form")]
+    [InlineData("<svg xmlns='http://www.w3.org/2000/svg' width='0' height='-3'/>", "no valid size")]
+    [InlineData("<html><svg/></html>", "not an SVG drawing")]
     [InlineData("%PDF-1.4 nothing", "damaged")]
     public void Drawings_and_pages_that_cannot_be_used_are_refused(string content, string why) =>
         Assert.Contains(why, Assert.Throws<PictureException>(() => PictureFile.Read(Encoding.UTF8.GetBytes(content))).Message);

@@ -167,7 +167,7 @@ public sealed class OtherSourceTests : IDisposable
             look.Columns.Select(c => c.Name)
         );
         Assert.Equal((ColumnType.Text, ColumnType.YesNo), (look.Columns[1].Type, look.Columns[4].Type));
-        Assert.Contains(look.Notes, n => n.Contains("“gifts” holds rows of its own"));
+        Assert.Contains(look.Notes, n => n.Contains("“gifts” contains nested rows"));
         var rows = Rows(path);
         Assert.Equal<string?[]>(["Ana", "02139", "Cork", "1.5", "yes", "a, b"], rows[1]);
         Assert.Equal<string?[]>([null, null, null, null, "no", null, "Nowak", "12.50"], rows[2]);
@@ -179,7 +179,7 @@ public sealed class OtherSourceTests : IDisposable
     [InlineData("{\"a\": [1, 2]}", "without an array of objects")]
     [InlineData("{\"a\": [{\"b\": 1}", "is broken in line 1")]
     [InlineData("{\"a\": 1}\n{\"a\": 2\n", "Line 2 of")]
-    [InlineData("[1, 2]", "neither an object nor an array")]
+    [InlineData("[1, 2]", "not an object or an array")]
     [InlineData("[{\"a\": 1}, {\"a\": ", "is broken after entry")]
     [InlineData("nonsense", "is not a JSON array")]
     public void Json_that_is_no_list_is_refused(string text, string why) =>
@@ -224,8 +224,8 @@ public sealed class OtherSourceTests : IDisposable
         var path = own.Text("people.vcf", text);
         var look = Look(path);
         Assert.Equal("vcard", look.Kind);
-        Assert.Contains(look.Notes, n => n.Contains("no property of a card"));
-        Assert.Contains(look.Notes, n => n.Contains("not closed"));
+        Assert.Contains(look.Notes, n => n.Contains("not part of a vCard"));
+        Assert.Contains(look.Notes, n => n.Contains("Incomplete vCards"));
         Assert.Equal(Role.GivenName, look.Columns.Single(c => c.Name == "Given name").Role);
         var rows = Rows(path);
         string? Of(int row, string heading) => Array.IndexOf(rows[0], heading) is >= 0 and var at ? rows[row][at] : null;
@@ -267,7 +267,7 @@ public sealed class OtherSourceTests : IDisposable
         var path = Db(World);
         var look = Look(path, new("member"));
         Assert.Equal(["member", "other", "few"], look.Sheets.Select(s => s.Name));
-        Assert.Contains(look.Notes, n => n.Contains("“photo” holds bytes"));
+        Assert.Contains(look.Notes, n => n.Contains("“photo” contains binary data"));
         Assert.Equal<string?[]>(["007", "Ana", "12.5", null], Rows(path, new("member"))[1]);
         Assert.Equal<string?[]>(["007"], Rows(path, new("few"))[1]);
         Assert.Equal<string?[]>(["ANA"], Rows(path, new(Query: "SELECT upper(first) AS name FROM member WHERE first IS NOT NULL"))[1]);
@@ -275,10 +275,10 @@ public sealed class OtherSourceTests : IDisposable
     }
 
     [Theory]
-    [InlineData("DELETE FROM member", "begins with “DELETE”")]
+    [InlineData("DELETE FROM member", "starts with “DELETE”")]
     [InlineData("SELECT * FROM member; DROP TABLE member", "one SELECT")]
-    [InlineData("WITH x AS (SELECT 1) INSERT INTO member SELECT '9', 'x', 1, NULL FROM x", "only reading")]
-    [InlineData("ATTACH 'x.sqlite' AS x", "begins with “ATTACH”")]
+    [InlineData("WITH x AS (SELECT 1) INSERT INTO member SELECT '9', 'x', 1, NULL FROM x", "only read")]
+    [InlineData("ATTACH 'x.sqlite' AS x", "starts with “ATTACH”")]
     [InlineData("SELECT load_extension('x')", "")]
     [InlineData("SELECT frist FROM member", "no such column: frist")]
     [InlineData("SELECT * FRM member", "syntax error")]
@@ -293,7 +293,7 @@ public sealed class OtherSourceTests : IDisposable
     public void A_database_that_is_none_is_refused()
     {
         Assert.Contains(
-            "is none, or is encrypted",
+            "encrypted or is not a valid database",
             Refused(() => Look(own.Bytes("x.sqlite", [.. Encoding.ASCII.GetBytes("SQLite format 3\0"), .. new byte[2000]])))
         );
         Assert.Contains("without any table", Refused(() => Look(Db("CREATE TABLE a(x); DROP TABLE a"))));

@@ -25,7 +25,8 @@ public sealed class PdfTests
           {"type":"picture","attrs":{"asset":"emblem","width":20,"aspect":1,"align":"right"}},
           {"type":"paragraph","content":[{"type":"text","text":"Fernquay Botanic Garden","marks":[{"type":"bold"},{"type":"textStyle","attrs":{"fontSize":"17pt"}}]}]},
           {"type":"paragraph","content":[{"type":"text","text":"Dear "},{"type":"field","attrs":{"source":"First"}},{"type":"text","text":", efficient offices fill first: "},{"type":"field","attrs":{"source":"Amount | money"},"marks":[{"type":"underline"}]}]},
-          {"type":"paragraph","attrs":{"textAlign":"justify"},"content":[{"type":"text","text":"The glasshouse is quieter without you; in nine years you have walked the riverside path with us, adopted two trees and — last autumn — given to the seed bank."}]},
+          {"type":"paragraph","attrs":{"textAlign":"justify"},"content":[{"type":"text","text":"The glasshouse is quieter without you; in nine years you have walked the riverside path "
+              + "with us, adopted two trees and — last autumn — given to the seed bank."}]},
           {"type":"paragraph","content":[{"type":"text","text":"Marisol Quint","marks":[{"type":"textStyle","attrs":{"fontFamily":"Caveat","fontSize":"24pt"}}]}]}]}
         """;
 
@@ -132,7 +133,7 @@ public sealed class PdfTests
     }
 
     [Theory]
-    [InlineData("not a picture at all", "not a picture in PNG, JPEG or SVG")]
+    [InlineData("not a picture at all", "not a PNG, JPEG, SVG, or PDF")]
     [InlineData("\u0089PNG\r\n\u001a\nbroken", "damaged")]
     [InlineData("\u00ff\u00d8\u00ff\u00e0broken", "damaged")]
     public void What_is_no_picture_is_refused(string content, string why) =>

@@ -116,7 +116,7 @@ public sealed class RecognitionTests : IDisposable
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name,City\nJos\u00e9,Cork\n"));
         Assert.Contains(
             SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear, Countries.Named("US")!).Notes,
-            n => n.Contains("not of the chosen encoding") && n.Contains("row 2")
+            n => n.Contains("do not match the chosen encoding") && n.Contains("row 2")
         );
     }
 

@@ -256,7 +256,7 @@ public sealed class SourceFileTests : IDisposable
         Assert.Contains("is a PDF", Refusal(() => Look(files.Text("a.csv", "%PDF-1.7 ..."))));
         Assert.Contains("is a picture", Refusal(() => Look(files.Bytes("a.csv", [0x89, 0x50, 0x4E, 0x47, 0, 0, 0, 0]))));
         Assert.Contains(
-            "neither text nor a spreadsheet",
+            "not a text file or a spreadsheet",
             Refusal(() => Look(files.Bytes("a.csv", [.. Enumerable.Range(0, 2000).Select(i => (byte)(i * 7 % 31))])))
         );
     }
@@ -298,7 +298,7 @@ public sealed class SourceFileTests : IDisposable
                 stream.Write(zeros);
         }
         Assert.True(new FileInfo(path).Length < 10 << 20);
-        Assert.Contains("unpacks to more than 2 GB", Refusal(() => Look(path)));
+        Assert.Contains("unzips to more than 2 GB", Refusal(() => Look(path)));
     }
 
     [Fact]
@@ -306,7 +306,7 @@ public sealed class SourceFileTests : IDisposable
     {
         Assert.Contains("is empty", Refusal(() => Look(files.Bytes("a.csv", []))));
         Assert.Contains("no rows", Look(files.Text("b.csv", "\r\n\r\n")).Problem);
-        Assert.Contains("no recipients under them", Look(files.Text("c.csv", "First name,Last name,ZIP\r\n")).Problem);
+        Assert.Contains("no recipients below it", Look(files.Text("c.csv", "First name,Last name,ZIP\r\n")).Problem);
     }
 
     [Theory]
@@ -327,7 +327,7 @@ public sealed class SourceFileTests : IDisposable
         Assert.Equal("Ana \"Annie\" Okafor", look.FirstRows[1][0]);
         Assert.Equal("nulhere", look.FirstRows[2][1]);
         Assert.Contains(look.Notes, n => n.StartsWith("Stray quotation marks", StringComparison.Ordinal) && n.Contains("row 2"));
-        Assert.Contains(look.Notes, n => n.StartsWith("Nul characters", StringComparison.Ordinal) && n.Contains("row 3"));
+        Assert.Contains(look.Notes, n => n.StartsWith("Null characters", StringComparison.Ordinal) && n.Contains("row 3"));
     }
 
     [Fact]

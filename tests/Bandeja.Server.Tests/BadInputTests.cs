@@ -45,7 +45,7 @@ public sealed class BadInputTests : ServerTests
         var report = string.Join("\n", view["report"]!.AsArray());
         Assert.Contains("longer than the headings", report);
         Assert.Contains("shorter than the headings; what is missing is blank (1: row 3)", report);
-        Assert.Contains("Blank rows were passed over (1: row 2,105)", report);
+        Assert.Contains("Blank rows were skipped (1: row 2,105)", report);
         Assert.Equal(2103, (int)view["recipients"]!);
         Assert.Equal(
             ["Zoë", "Malmö", "extra", null, "more"],
@@ -62,7 +62,7 @@ public sealed class BadInputTests : ServerTests
         );
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal("Number", (string)view["columns"]![1]!["type"]!);
-        Assert.Contains("“Amount due” has values that are not numbers; they are kept as written (1: row 61)", (string)view["report"]![0]!);
+        Assert.Contains("“Amount due” has values that are not numbers; they were kept as is (1: row 61)", (string)view["report"]![0]!);
         var drop = await api.MakeDrop(list, "{Amount due | money}");
         Assert.Equal(60, Assert.Single(await api.Recipients(drop, "&tray=NeedsALook")).Piece);
     }

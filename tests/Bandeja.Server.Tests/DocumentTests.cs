@@ -262,7 +262,7 @@ public sealed class DocumentTests : IAsyncLifetime
         Assert.Equal("Ana.docx", (string)file["name"]!);
         Assert.True((long)file["size"]! > 1000);
 
-        // Changed for one alone: the file has the change, the other's has not.
+        // Changed for one recipient: the file has the change, the other's has not.
         var path = $"/api/drops/{drop}/recipients/{ana}/letters/{letter}";
         await api.Put(path, new { document = new { content = new[] { Text("Dearest {First},") } } });
         await api.Checked(drop);

@@ -32,7 +32,7 @@ public sealed class DropTests : ServerTests
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", recipients = new[] { ids[0], ids[1], ids[8] } });
         Assert.Equal((2, 9), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
         Assert.Equal(
-            [("Produced already", 1), ("Not selected", 6)],
+            [("Already produced", 1), ("Not selected", 6)],
             plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!))
         );
         (_, pdf) = await Produce(drop, new { recipients = new[] { ids[8], ids[0] } });

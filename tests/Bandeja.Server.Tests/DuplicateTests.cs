@@ -87,7 +87,7 @@ public sealed class DuplicateTests : ServerTests
         await api.Post($"/api/lists/{list}/duplicates/different", new { a = b, b = a });
         Assert.Equal(0, (int)(await api.Get($"/api/lists/{list}/duplicates"))["toCompare"]!);
         var kept = await api.Post($"/api/lists/{list}/duplicates/keep-sure", new { });
-        Assert.Equal("Kept one of 2 that are the same", (string)kept["label"]!);
+        Assert.Equal("Merged 1 pair of duplicates", (string)kept["label"]!);
         var rows = await Rows(list);
         Assert.Equal(5, rows.Count);
         Assert.Equal("ana@example.org", rows[0].Values[7]); // the blank was filled from the other
@@ -132,14 +132,14 @@ public sealed class DuplicateTests : ServerTests
         var why = await Why(drop);
         Assert.Equal(5, why.Count); // whoever was off the list before never joined
         Assert.Equal("Held: Not in “Not Katharine”", why["Abernathy, Katharine"]);
-        Assert.Equal("Held: One piece for the household: see Ortega, Luis", why["Ortega, Rosa"]);
+        Assert.Equal("Held: Household piece goes to Ortega, Luis", why["Ortega, Rosa"]);
         Assert.Equal("Ready", why["Ortega, Luis"]);
         // Ticked in by hand, on top of the filter.
         await api.Client.PostAsJsonAsync($"/api/segments/{segment}/tick", new { recipients = new[] { rows[3].Id }, ticked = true });
         await api.Until(() => Why(drop), w => w["Abernathy, Katharine"] == "Ready");
         // Taken off later, they stay in the drop, held, with the reason; taken back, they are released.
         await api.Post($"/api/lists/{list}/recipients/remove", new { recipients = new[] { rows[0].Id }, reason = "moved away" });
-        Assert.Equal("Held: Off the list: Took 1 recipient off the list: moved away", (await Why(drop))["Okafor, Ana"]);
+        Assert.Equal("Held: Off the list: Removed 1 recipient from the list: moved away", (await Why(drop))["Okafor, Ana"]);
         await api.Post($"/api/lists/{list}/undo", new { });
         Assert.Equal("Ready", (await Why(drop))["Okafor, Ana"]);
         var trays = (await api.Get($"/api/drops/{drop}"))["trays"]!;

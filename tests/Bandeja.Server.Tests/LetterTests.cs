@@ -391,7 +391,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
                 }
             )
         )["issues"]!.AsArray();
-        Assert.Contains(missing, m => ((string)m!).Contains("There is no picture “nowhere.png”"));
+        Assert.Contains(missing, m => ((string)m!).Contains("The picture “nowhere.png”"));
     }
 
     [Fact]

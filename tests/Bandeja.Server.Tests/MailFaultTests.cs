@@ -107,16 +107,16 @@ public sealed class MailFaultTests : ServerTests
     public async Task The_test_of_an_account_tells_the_step_that_does_not_work()
     {
         var practice = await Test(await world.Account());
-        Assert.All(practice, s => Assert.Equal(s.Key is "SPF" or "DKIM" or "DMARC" ? "not tried" : "right", s.Value.State));
-        Assert.Equal("A message to oneself", Assert.Single(await world.Inbox()).Subject);
+        Assert.All(practice, s => Assert.Equal(s.Key is "SPF" or "DKIM" or "DMARC" ? "Not tested" : "right", s.Value.State));
+        Assert.Equal("Test message", Assert.Single(await world.Inbox()).Subject);
 
         var nobody = await Test(await Account(587, "none", host: "mail.bandeja.invalid"));
-        Assert.Equal(("wrong", "not tried"), (nobody["Name"].State, nobody["Connection"].State));
+        Assert.Equal(("wrong", "Not tested"), (nobody["Name"].State, nobody["Connection"].State));
         Assert.Contains("spelling", nobody["Name"].Help);
 
         var closed = await Test(await Account(1, "none"));
         Assert.Equal(
-            ("right", "wrong", "Nothing answers at this port."),
+            ("right", "wrong", "The server is not responding on this port."),
             (closed["Name"].State, closed["Connection"].State, closed["Connection"].Words)
         );
 
@@ -187,7 +187,7 @@ public sealed class MailFaultTests : ServerTests
         using (stop)
         {
             var steps = await Test(await Account(port, tls, "office", "fern"));
-            Assert.Equal(("right", "wrong", "not tried"), (steps["Connection"].State, steps["Encryption"].State, steps["Sign-in"].State));
+            Assert.Equal(("right", "wrong", "Not tested"), (steps["Connection"].State, steps["Encryption"].State, steps["Sign-in"].State));
             Assert.Contains("CN=mail.example.org", steps["Encryption"].Words);
             Assert.Contains("not trusted", steps["Encryption"].Words);
             var drop = await world.Drop();

@@ -26,7 +26,7 @@ public sealed class MailTests : ServerTests
         var drop = await world.Drop();
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
         Assert.Equal((3, 4), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
-        Assert.Equal([("Goes on paper", 1)], plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!)));
+        Assert.Equal([("Sent on paper", 1)], plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!)));
         var samples = plan["mail"]!["samples"]!.AsArray();
         Assert.Equal(["Your letter, Ana", "Your letter, Bea", "Your letter, Dot"], samples.Select(s => (string)s!["subject"]!));
         Assert.All(samples, s => Assert.True((long)s!["files"]![0]!["size"]! > 1000 && (bool)s["files"]![0]!["protected"]!));
@@ -70,7 +70,7 @@ public sealed class MailTests : ServerTests
         Assert.Equal((3, 1), (Api.Count(trays, "mailed"), Api.Count(trays, "ready")));
         var paper = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(
-            [(1, "Goes by email", 3)],
+            [(1, "Sent by email", 3)],
             paper["leftOut"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!))
         );
         var ledger = (await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}")).Trim().Split("\r\n");
@@ -209,7 +209,7 @@ public sealed class MailTests : ServerTests
             $"/api/drops/{drop}/mail-reports/settle",
             new { ids = new[] { (long)report["id"]! }, suppress = true }
         );
-        var list = (await api.Get("/api/suppressions")).AsArray().Single(l => (string)l!["name"]! == "Email that came back")!;
+        var list = (await api.Get("/api/suppressions")).AsArray().Single(l => (string)l!["name"]! == "Returned email")!;
         Assert.Equal(1, (int)list["entries"]!);
         // Who came back by email, and is wanted on paper, is Ready again; taken back, they are Returned again.
         await api.Post($"/api/drops/{drop}/go-by", new { recipients = new[] { ids[1] }, channel = "Paper" });
@@ -235,7 +235,7 @@ public sealed class MailTests : ServerTests
         Assert.Contains(link.AbsoluteUri, message.TextBody);
         // Looking changes nothing: programs follow links.
         var page = await api.Client.GetStringAsync(link.AbsolutePath);
-        Assert.Contains("No more email to ana@example.org?", page);
+        Assert.Contains("Unsubscribe ana@example.org?", page);
         Assert.Contains("Fernquay OR 97412", page);
         Assert.Empty((await api.Get("/api/suppressions")).AsArray());
         // Another drop of the same list waits, scheduled, when the mail program posts its one click (RFC 8058).

@@ -78,7 +78,7 @@ public sealed class PeopleTests : IAsyncLifetime
             "D-8,Cem Tan,7 Elm Street,Fernquay,OR,97412,"
         );
         var known = await api.Until(() => Person(members, m[0]), p => p["others"]!.AsArray().Count == 1);
-        Assert.Equal("the same name and address", (string)known["others"]![0]!["why"]!);
+        Assert.Equal("Same name and address", (string)known["others"]![0]!["why"]!);
         await api.Put(
             "/api/settings/contact-limits",
             new

@@ -63,7 +63,7 @@ public sealed class ProductionTests : ServerTests
             {
                 output = "one",
                 postage = "Single letters",
-                postageAbroad = "Letters abroad",
+                postageAbroad = "International letters",
             }
         );
         Assert.Equal((5, 5), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
@@ -71,7 +71,7 @@ public sealed class ProductionTests : ServerTests
         // A US Letter sheet of 90 g/m² weighs 5.43 g.
         Assert.Equal(5.43m, Math.Round((decimal)cost["heaviest"]!, 2));
         Assert.Equal(
-            [("Single letters", 4, 2.92m), ("Letters abroad", 1, 1.65m)],
+            [("Single letters", 4, 2.92m), ("International letters", 1, 1.65m)],
             cost["postage"]!.AsArray().Select(p => ((string)p!["class"]!, (int)p["pieces"]!, (decimal)p["price"]!))
         );
         Assert.Equal(2.92m + 1.65m + 5 * 0.018m, (decimal)cost["total"]!);
@@ -500,11 +500,11 @@ public sealed class ProductionTests : ServerTests
             "Say why",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = " " }))).Detail
         );
-        await api.Post($"/api/runs/{run["id"]}/mailed/undo", new { reason = "the tray is still here", pieces = "1" });
+        await api.Post($"/api/runs/{run["id"]}/mailed/undo", new { reason = "Mail is still here", pieces = "1" });
         Assert.Equal([2, 4], (await api.Recipients(drop, "&tray=Mailed")).Select(r => r.Piece));
         Assert.Contains(
             (await api.Get($"/api/drops/{drop}/events")).AsArray(),
-            e => (string)e!["kind"]! == "MailUndone" && (string?)e["note"] == "the tray is still here"
+            e => (string)e!["kind"]! == "MailUndone" && (string?)e["note"] == "Mail is still here"
         );
         Assert.Contains(
             "is not in this run",

@@ -68,7 +68,7 @@ public sealed class ProofTests : ServerTests
         var (_, drop, design) = await Make();
         var refused = await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }));
         Assert.Equal(HttpStatusCode.Conflict, refused.Status);
-        Assert.Contains("not looked at", refused.Detail);
+        Assert.Contains("not reviewed", refused.Detail);
         await LookAtAll(drop);
         var first = (long)(await Set(drop))["members"]![0]!["id"]!;
         await api.Client.PutAsJsonAsync($"/api/drops/{drop}/proof-set/{first}", new { found = "wrong", note = "the salutation" });
@@ -84,7 +84,7 @@ public sealed class ProofTests : ServerTests
         await api.Save(design, Api.Letter("Dear {First} {Last}!", "{Delivery address}"));
         var lapsed = (await api.Checked(drop))["signOff"]!;
         Assert.Equal("lapsed", (string)lapsed["state"]!);
-        Assert.Equal("Letter is version 2 now; version 1 was signed off.", (string)lapsed["changes"]![0]!);
+        Assert.Equal("Letter is now version 2, but version 1 was signed off.", (string)lapsed["changes"]![0]!);
         // The pages are others now, so nobody has looked at them.
         Assert.All((await Set(drop))["members"]!.AsArray(), m => Assert.True(m!["verdict"] is null));
         Assert.Contains((await Set(drop))["members"]!.AsArray(), m => (bool)m!["outdated"]!);
@@ -133,7 +133,7 @@ public sealed class ProofTests : ServerTests
         using (var pdf = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/proofs.pdf")))
         {
             Assert.Contains("Proof of Renewal, First notice", pdf.GetPage(1).Text);
-            Assert.Contains("Chosen because", pdf.GetPage(1).Text);
+            Assert.Contains("Reason chosen", pdf.GetPage(1).Text);
             var count = (await Set(drop))["members"]!.AsArray().Count;
             Assert.Equal(count + 2, pdf.NumberOfPages);
             Assert.All(Enumerable.Range(2, count + 1), n => Assert.Contains("PROOF", pdf.GetPage(n).Text));
@@ -171,7 +171,7 @@ public sealed class ProofTests : ServerTests
         Assert.Contains("Your fern has flowered!", await Proof(drop, one));
         Assert.DoesNotContain("flowered", await Proof(drop, other));
         Assert.True((bool)(await api.Get($"/api/drops/{drop}/recipients/{one}"))["pieces"]![0]!["alone"]!);
-        Assert.Contains(Reasons(await Set(drop), 2), r => r == "Letter changed for this one alone");
+        Assert.Contains(Reasons(await Set(drop), 2), r => r == "Letter changed for this recipient only");
         Assert.Contains(
             (await api.Get($"/api/drops/{drop}/recipients/{one}"))["events"]!.AsArray(),
             e => (string)e!["kind"]! == "ChangedAlone"

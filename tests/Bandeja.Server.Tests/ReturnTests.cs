@@ -253,7 +253,7 @@ public sealed class ReturnTests : IAsyncLifetime
         // Elsewhere it is not taken back by halves: the last act of the drop, and the one in the list's log, are of the desk.
         Assert.Contains("at the returns desk", (await Api.Refusal(api.Client.PostAsync($"/api/drops/{first}/undo", null))).Detail);
         var log = (await api.Get($"/api/lists/{list}/log"))["acts"]!.AsArray();
-        var act = log.Single(a => ((string)a!["label"]!).StartsWith("Recorded the return of piece 0002"));
+        var act = log.Single(a => ((string)a!["label"]!).StartsWith("Recorded return of piece 0002"));
         Assert.Contains(
             "at the returns desk",
             (await Api.Refusal(api.Client.PostAsync($"/api/lists/{list}/log/{act!["id"]}/undo", null))).Detail
@@ -278,7 +278,7 @@ public sealed class ReturnTests : IAsyncLifetime
         var run = await api.Post($"/api/drops/{second}/runs", Api.Order(new { output = "one" }));
         await api.Ended((long)run["jobId"]!);
         var made = (await api.Get($"/api/returns/find?code=1&dropId={second}")).AsArray()[0]!;
-        Assert.Equal("has not been mailed, so it cannot have come back", (string)made["objection"]!);
+        Assert.Equal("has not been mailed, so it cannot be returned", (string)made["objection"]!);
         Assert.Equal(
             HttpStatusCode.Conflict,
             (

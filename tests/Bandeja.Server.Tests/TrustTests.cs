@@ -239,7 +239,7 @@ public sealed class TrustTests : ServerTests
         );
         var drop = await api.MakeDrop(list, "Dear {First},");
         await Made(drop, new { output = "one", pieces = "1" });
-        var suppressions = (long)await api.Post("/api/suppressions", new { name = "Asked not to be mailed" });
+        var suppressions = (long)await api.Post("/api/suppressions", new { name = "Do not mail" });
         foreach (var email in (string[])["ana@example.org", "bea@example.org"])
             await api.Post(
                 $"/api/suppressions/{suppressions}/entries",
@@ -259,7 +259,7 @@ public sealed class TrustTests : ServerTests
         Assert.Equal(["Produced", "Held"], (await api.Recipients(drop)).Select(r => r.Tray));
         Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{drop}"), "noted"));
         var noted = Assert.Single(await api.Recipients(drop, "&noted=true"));
-        Assert.Contains("Asked not to be mailed", (string)(await api.Get($"/api/drops/{drop}/recipients/{noted.Id}"))["ruleNote"]!);
+        Assert.Contains("Do not mail", (string)(await api.Get($"/api/drops/{drop}/recipients/{noted.Id}"))["ruleNote"]!);
     }
 
     [Fact]

@@ -89,7 +89,7 @@ public sealed class DeskTests
             )
         );
         var fix = Issues(w).Fix(w.List, new(CheckKind.Capitals), w.By("Tomás"));
-        Assert.Equal("Set capitals right in 1 recipient", fix.Label);
+        Assert.Equal("Fixed capitalization for 1 recipient", fix.Label);
         Assert.Equal("Family Name", Rows(w)[0].Values[1]);
         Assert.DoesNotContain(Issues(w).Groups(w.List), g => g.Kind == CheckKind.Capitals);
         var logged = Undo(w).Log(w.List, 0, 10)[0];
@@ -114,7 +114,7 @@ public sealed class DeskTests
         w.Editor.Edit(w.List, [new(a, 1, "One"), new(b, 1, "Two")], "first", w.By());
         var first = Undo(w).Log(w.List, 0, 1)[0].Id;
         w.Editor.Edit(w.List, [new(a, 1, "Newer")], "second", w.By());
-        Assert.Equal("1 value was changed again since and stays.", Assert.Single(Undo(w).Undo(w.List, first, w.By()).Skipped));
+        Assert.Equal("1 value was kept because it changed since then.", Assert.Single(Undo(w).Undo(w.List, first, w.By()).Skipped));
         Assert.Equal(("Newer", "Given2"), (Rows(w)[0].Values[0], Rows(w)[1].Values[0]));
         Assert.Throws<ConflictException>(() => Undo(w).Undo(w.List, first, w.By()));
     }
@@ -325,10 +325,7 @@ public sealed class DeskTests
         Assert.Equal([ids[0], ids[2]], Households(w).Page(w.List, 0, 9).Single().Members.Select(m => m.Row.Id));
         Households(w).Address(w.List, null, HouseholdForm.GivenNames, w.By());
         Assert.Equal(("Luis and Rosa Family001", "Luis and Rosa Family001"), (Rows(w)[0].Values[5], Rows(w)[2].Values[5]));
-        Assert.StartsWith(
-            "One piece for the household: see Family001, Luis",
-            w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason
-        );
+        Assert.StartsWith("Household piece goes to Family001, Luis", w.Rows.Page(w.Drop, new(Tray.Held), 0, 9).Rows.Single().HoldReason);
         Assert.Throws<ConflictException>(() => Households(w).Address(w.List, null, HouseholdForm.Family, w.By()));
         Undo(w).UndoLast(w.List, w.By());
         Assert.Empty(w.Ids(Tray.Held));

@@ -43,7 +43,7 @@ public sealed class MailRunTests
             w.Drop,
             chosen ?? (_ => true),
             "Not chosen",
-            "everyone Ready",
+            "all Ready",
             null,
             Day,
             w.By(),

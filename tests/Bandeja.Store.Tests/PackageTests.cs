@@ -47,7 +47,7 @@ public sealed class PackageTests
             w.Drop,
             _ => true,
             "",
-            "everyone Ready",
+            "all Ready",
             null,
             new(2027, 3, 5),
             w.By(),
@@ -77,7 +77,7 @@ public sealed class PackageTests
                 w.Drop,
                 _ => true,
                 "",
-                "everyone Ready",
+                "all Ready",
                 null,
                 new(2027, 3, 5),
                 w.By() with

@@ -75,7 +75,7 @@ public sealed class PeopleTests : IDisposable
         Assert.True(Look(donors));
         Assert.False(recognition.IsStale(donors));
         var other = Assert.Single(people.Of(members, m[0]).Others);
-        Assert.Equal((d[0], "Donors", "the same name and address"), (other.RecipientId, other.ListName, other.Why));
+        Assert.Equal((d[0], "Donors", "Same name and address"), (other.RecipientId, other.ListName, other.Why));
         Assert.Empty(people.Of(members, m[1]).Others);
 
         people.Separate(m[0], d[0], world.By());

@@ -205,6 +205,6 @@ public sealed class RunTests : IDisposable
             (rows[0][2], rows[0][4], rows[0][9], rows[0][10], rows[0][13], rows[0][14])
         );
         Assert.Equal(("Produced", null), (rows[1][9], rows[1][13]));
-        Assert.Equal("Needs a look", rows[4][9]);
+        Assert.Equal("Needs review", rows[4][9]);
     }
 }

@@ -127,7 +127,7 @@ sealed class SequenceWorld : IDisposable
 
     public long Produce(long drop, Func<PlanCandidate, bool>? chosen = null)
     {
-        var run = new RunFreezing(Database).Begin(drop, chosen ?? (_ => true), "Not chosen", "everyone Ready", null, Today, By());
+        var run = new RunFreezing(Database).Begin(drop, chosen ?? (_ => true), "Not chosen", "all Ready", null, Today, By());
         var life = new RunLife(Database);
         life.Start(run.Id);
         Assert.True(life.Complete(run.Id, [World.File(1000, (int)run.Pieces)], By()));

@@ -116,7 +116,7 @@ sealed class World : IDisposable
             Drop,
             c => range?.Contains(c.PieceNumber) ?? true,
             "Not in this range",
-            "everyone Ready",
+            "all Ready",
             null,
             new(2027, 3, 2),
             By()

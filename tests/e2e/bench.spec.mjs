@@ -35,7 +35,7 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await page.keyboard.press("Shift+ArrowDown");
   await expect(page.getByText("3 selected")).toBeVisible();
   await page.keyboard.press("h");
-  await page.getByRole("button", { name: "already answered" }).click();
+  await page.getByRole("button", { name: "Already responded" }).click();
   await page.keyboard.press("Enter");
   await page
     .getByRole("button", { name: "Hold", exact: true })
@@ -68,11 +68,11 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await pageText(page, "Family0042");
   await page.keyboard.press("Enter");
   await page.keyboard.press("?");
-  await expect(page.getByText("Keys of this screen")).toBeVisible();
+  await expect(page.getByText("Keyboard shortcuts")).toBeVisible();
   await page.keyboard.press("Escape");
-  await expect(page.getByText("Keys of this screen")).toBeHidden();
+  await expect(page.getByText("Keyboard shortcuts")).toBeHidden();
   await page.keyboard.press("Control+k");
-  await page.getByPlaceholder("Type a part of a name").fill("settings");
+  await page.getByPlaceholder("Type part of a name").fill("settings");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Settings" })).toBeVisible();
 });
@@ -88,8 +88,8 @@ test("what goes wrong on a page is seen: too long for its page, a character no f
   await expect(page.getByRole("note")).toContainText("The letter runs to 2 pages; it is to keep to one page.");
   await expect(page.getByText("Notice · 2 pages").or(page.getByText("Overflow · 2 pages"))).toBeVisible();
   await page.keyboard.press("ArrowDown");
-  await expect(page.getByRole("note")).toContainText("No typeface here has the characters");
-  await page.getByRole("button", { name: "Right as it is" }).click();
+  await expect(page.getByRole("note")).toContainText("No available font has the characters");
+  await page.getByRole("button", { name: "Accept as is" }).click();
   await expect(tray(page, "NeedsALook")).toHaveText("1");
 });
 
@@ -108,9 +108,9 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await page.getByLabel("First", { exact: true }).fill("Anna");
   await page.keyboard.press("Enter");
   // The pages show what was made, and beside them stands what changed.
-  await expect(page.getByLabel("Changed after it was made")).toContainText("Ana → Anna");
+  await expect(page.getByLabel("Data changed after this was produced")).toContainText("Ana → Anna");
   await pageText(page, "Dear Ana,");
-  await page.getByRole("button", { name: "Take it back, make it again" }).click();
+  await page.getByRole("button", { name: "Move back to Ready" }).click();
   await pageText(page, "Dear Anna,");
   await expect(tray(page, "Ready")).toHaveText("1");
   await expect(tray(page, "Produced")).toHaveText("1");

@@ -78,7 +78,7 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
 
   await test.step("planned on the screen, with what each step comes to before it is added", async () => {
     await page.goto("/campaigns/plan");
-    await page.getByLabel("Name of the campaign").fill("Renewal");
+    await page.getByLabel("campaign name").fill("Renewal");
     await page.getByRole("button", { name: "Plan campaign" }).click();
     await page.waitForURL(/\/campaigns\/\d+$/);
     for (const [i, name] of ["First notice", "Second notice", "Last call"].entries()) {
@@ -233,7 +233,7 @@ test("sixty days one by one: each has a clock, what is due is collected, held ag
   const [welcome, visit] = [await letter(page, list, "Welcome", "Welcome"), await letter(page, list, "Visit", "Come and see")];
   await page.clock.setFixedTime(at(start));
   await page.goto("/campaigns/plan");
-  await page.getByLabel("Name of the campaign").fill("New guests");
+  await page.getByLabel("campaign name").fill("New guests");
   await page.getByRole("radio", { name: "One by one" }).check();
   await page.getByLabel("Who enters").selectOption("Everyone");
   await page.getByRole("button", { name: "Plan campaign" }).click();

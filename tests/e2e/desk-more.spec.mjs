@@ -60,15 +60,15 @@ test("ranges are filled, blanked, sorted by several columns, and rows pasted bel
   await expect(page.getByRole("rowheader")).toHaveText(["2", "4", "1", "3", "5"]);
   await page.getByTitle("Sort by Last").click({ modifiers: ["Shift"] });
   await expect(page.getByRole("rowheader")).toHaveText(["2", "4", "3", "1", "5"]);
-  await page.getByTitle("Back to the order of the list").click();
+  await page.getByTitle("Clear sort").click();
   await expect(page.getByRole("rowheader")).toHaveText(["1", "2", "3", "4", "5"]);
 
   await cell("M-2").click();
   await page.keyboard.press("Shift+Space");
   await page.keyboard.press("Control+a");
   await expect(page.getByText("5 recipients selected")).toBeVisible();
-  await page.getByRole("button", { name: "Take off the list…" }).click();
-  await page.getByLabel("Why").fill("wrong list");
+  await page.getByRole("button", { name: "Remove from list…" }).click();
+  await page.getByLabel("Reason").fill("wrong list");
   await page.getByRole("button", { name: "Take off", exact: true }).click();
   await expect(page.getByText("0 recipients", { exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Take back" }).first().click();
@@ -86,14 +86,14 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
     await page.getByRole("button", { name: `About ${name}`, exact: true }).click();
     await page.getByRole("menuitem", { name: item }).click();
   };
-  await menu("Since", "Heading, type, role…");
+  await menu("Since", "Edit column…");
   await page.getByLabel("Heading").fill("Member since");
   await page.getByRole("dialog").getByLabel("Type").selectOption("Date");
   await page.getByRole("button", { name: "Save" }).click();
   await expect.poll(async () => (await values(page)).map((v) => v[1])).toEqual(["2019-03-31", "soon", "2020-04-01"]);
-  await page.getByRole("button", { name: /^Date that is none/ }).click();
+  await page.getByRole("button", { name: /^Invalid date/ }).click();
   await expect(page.getByText("1 of 3")).toBeVisible();
-  await page.getByRole("button", { name: /^Date that is none/ }).click();
+  await page.getByRole("button", { name: /^Invalid date/ }).click();
 
   await menu("Who", "Divide whole names…");
   await expect(page.getByRole("dialog").getByRole("cell", { name: "de la Cruz", exact: true })).toBeVisible();
@@ -111,12 +111,12 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await columns()).map((c) => c.name)).toContain("Town");
   expect((await values(page))[2][2]).toBe("Cork T12 X4P8");
-  await menu("Town", "Hide from the table");
+  await menu("Town", "Hide column");
   await expect(page.getByTitle("Sort by Town")).toHaveCount(0);
   await page.getByRole("tab", { name: "Log" }).click();
   await page.getByRole("button", { name: "Renamed Since to Member since", exact: true }).click();
-  await expect(page.getByLabel("Beside the table").getByText("2019-03-31")).toBeVisible();
-  await page.getByRole("button", { name: "Take back: Renamed Since to Member since" }).click();
+  await expect(page.getByLabel("List tools").getByText("2019-03-31")).toBeVisible();
+  await page.getByRole("button", { name: "Undo: Renamed Since to Member since" }).click();
   await expect.poll(async () => (await values(page)).map((v) => v[1])).toEqual(["3/31/2019", "soon", "4/1/2020"]);
 });
 
@@ -159,11 +159,11 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
   ]);
 
   await page.goto("/lists/new");
-  await page.getByLabel("Name of the list to type").fill("Seed names");
+  await page.getByLabel("List name").fill("Seed names");
   await page.getByRole("button", { name: "Begin" }).click();
   await page.waitForURL(/\/lists\/4$/);
   await expect(page.getByText("The list is empty.")).toBeVisible();
-  await page.getByRole("button", { name: "Add a recipient" }).click();
+  await page.getByRole("button", { name: "Add recipient" }).click();
   await expect(page.getByText("1 recipient", { exact: true })).toBeVisible();
   await expect(page.getByRole("grid")).toBeFocused();
   await page.keyboard.type("Ms");
@@ -180,12 +180,12 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
 test("detail rows are tied, counted and summed up; entries of a suppression list hold and let go", async ({ page }) => {
   await bringIn(page, "members.csv", members);
   await page.getByRole("tab", { name: "Detail rows" }).click();
-  await page.getByRole("link", { name: "Bring rows in" }).click();
+  await page.getByRole("link", { name: "Import rows" }).click();
   await page
     .getByLabel("List file")
     .setInputFiles(file("gifts.csv", "No,Gift date,Amount\r\nM-1,2020-01-02,25\r\nm-1,2021-01-02,75\r\nM-9,2021-01-02,5\r\n"));
-  await expect(page.getByText("so one writes sum(Gifts.Amount)")).toBeVisible();
-  await page.getByRole("button", { name: "Bring the rows in" }).click();
+  await expect(page.getByText("Used in fields, such as sum(Gifts.Amount)")).toBeVisible();
+  await page.getByRole("button", { name: "Import rows" }).click();
   await page.waitForURL(/pane=rows/);
   await page.getByRole("button", { name: "1 row without a recipient" }).click();
   await expect(page.getByText("M-9 · 2021-01-02 · 5")).toBeVisible();
@@ -200,15 +200,15 @@ test("detail rows are tied, counted and summed up; entries of a suppression list
   const held = async () =>
     (await (await page.request.get("/api/drops/1/recipients?tray=Held&limit=9")).json()).rows.map((r) => `${r.name}: ${r.why}`);
   await page.goto("/lists");
-  await page.getByLabel("Name of a suppression list").fill("Moved");
-  await page.getByRole("button", { name: "Begin a suppression list" }).click();
-  await page.getByRole("button", { name: "Bring entries in" }).click();
+  await page.getByLabel("Suppression list name").fill("Moved");
+  await page.getByRole("button", { name: "Create suppression list" }).click();
+  await page.getByRole("button", { name: "Import entries" }).click();
   await page.getByLabel("List file").setInputFiles(file("moved.csv", "No,Reason\r\nM-2,moved to Malmö\r\nM-4,\r\n"));
-  await page.getByLabel("Reason, where none is given").fill("post came back");
-  await page.getByRole("button", { name: "Bring the entries in" }).click();
+  await page.getByLabel("Default reason").fill("post came back");
+  await page.getByRole("button", { name: "Import entries" }).click();
   await expect(page.getByText("Added 2 entries.")).toBeVisible();
   await expect.poll(held).toEqual(["Nowak, Per: Held: Moved: moved to Malmö", "Sousa, Rui: Held: Moved: post came back"]);
-  await page.getByRole("button", { name: "Take M-4 off" }).click();
+  await page.getByRole("button", { name: "Remove M-4" }).click();
   await expect.poll(held).toEqual(["Nowak, Per: Held: Moved: moved to Malmö"]);
   await page.getByRole("button", { name: "Take back" }).click();
   await expect.poll(held).toHaveLength(2);

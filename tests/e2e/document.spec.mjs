@@ -33,7 +33,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}/details/new`);
   await page.getByLabel("List file").setInputFiles({ name: "visits.csv", mimeType: "text/csv", buffer: Buffer.from(visits) });
-  await page.getByRole("button", { name: "Bring the rows in" }).click();
+  await page.getByRole("button", { name: "Import rows" }).click();
   await page.waitForURL(/pane=rows/);
   const original = await renewalLetter();
 
@@ -59,7 +59,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
     await page.getByLabel("Text", { exact: true }).fill("Marisol Quint");
     await page.keyboard.press("Enter");
     await page.getByLabel("Field for [Region Mgr]").selectOption("Expression…");
-    await page.getByLabel("Expression", { exact: true }).fill('City & " office"');
+    await page.getByLabel("Formula", { exact: true }).fill('City & " office"');
     await page.keyboard.press("Enter");
     await page.getByLabel(/^Field for Jordan Sample/).selectOption("Delivery address");
     await expect(page.getByTestId("open-placeholders")).toHaveText("all matched");
@@ -72,13 +72,13 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   });
 
   const designId = await test.step("it becomes a letter", async () => {
-    await page.getByLabel("Name of the letter").fill("Renewal 2027");
+    await page.getByLabel("letter name").fill("Renewal 2027");
     await page.getByRole("button", { name: "Create letter" }).click();
     await page.waitForURL(/\/designs\/\d+$/);
     await pageText(page, "As a patron you are invited");
     await page.getByLabel("Next recipient").click();
     expect(await pageText(page, "Dear Luis,")).not.toContain("As a patron");
-    await page.getByLabel("Recipient before").click();
+    await page.getByLabel("Previous recipient").click();
     return Number(/designs\/(\d+)$/.exec(page.url())[1]);
   });
 

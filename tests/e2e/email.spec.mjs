@@ -51,7 +51,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   await test.step("an email is written, with fields in its subject, and the letter attached", async () => {
     await page.goto("/designs");
     await page.getByRole("button", { name: "New design" }).click();
-    await page.getByText("an email", { exact: true }).click();
+    await page.getByText("Email", { exact: true }).click();
     await page.getByLabel("Name", { exact: true }).fill("Your letter, by email");
     await page.getByRole("button", { name: "Begin" }).click();
     await page.waitForURL(/\/designs\/\d+$/);
@@ -64,9 +64,9 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.keyboard.type("Your letter is attached; it opens with your number.");
     await page.getByLabel("Attach a design").selectOption(String(letter));
     await page.getByLabel("called").fill("Letter to {Last}");
-    await page.getByLabel("Password of the attachment").fill("{Member no.}");
+    await page.getByLabel("Attachment password").fill("{Member no.}");
     await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
-    await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText("Your letter is attached");
+    await expect(page.frameLocator('iframe[title="Email body"]').locator("body")).toContainText("Your letter is attached");
     await expect(page.getByTestId("save-state")).toContainText("saved");
   });
 
@@ -78,9 +78,9 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   await test.step("who has an address gets it by email, the rest on paper", async () => {
     await page.goto(`/drops/${dropId}/what`);
-    await page.getByLabel("What decides").selectOption("Address");
-    await expect(page.getByRole("table", { name: "How many which way" })).toContainText(/on paper\s*100/);
-    await expect(page.getByRole("table", { name: "How many which way" })).toContainText(/by email\s*200/);
+    await page.getByLabel("Channel rule").selectOption("Address");
+    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/on paper\s*100/);
+    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/by email\s*200/);
     await checked();
     await page.goto(`/drops/${dropId}/proof`);
     await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
@@ -101,9 +101,9 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   await test.step("one of them is sent to oneself, as a test", async () => {
     await page.keyboard.press("Home");
-    await page.getByRole("button", { name: "Send me this one" }).click();
+    await page.getByRole("button", { name: "Send test to me" }).click();
     await page.getByLabel("To", { exact: true }).fill("me@example.org");
-    await page.getByRole("button", { name: "Send the test" }).click();
+    await page.getByRole("button", { name: "Send test" }).click();
     await expect(page.getByText("The test went to me@example.org.")).toBeVisible();
     await expect(tray(page, "Mailed")).toHaveText("0");
   });
@@ -112,11 +112,11 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.goto("/devices");
     await page.getByRole("button", { name: /^Practice post office/ }).click();
     const say = async (what, address, times) => {
-      await page.getByLabel("What it is to do").selectOption(what);
-      await page.getByLabel("For which address").fill(address);
-      await page.getByLabel("How often").fill(times);
-      await page.getByRole("button", { name: "Tell it" }).click();
-      await expect(page.getByRole("list", { name: "What it is told to do" })).toContainText(address);
+      await page.getByLabel("Behavior").selectOption(what);
+      await page.getByLabel("Address").fill(address);
+      await page.getByLabel("Number of times").fill(times);
+      await page.getByRole("button", { name: "Add behavior" }).click();
+      await expect(page.getByRole("list", { name: "Active behaviors" })).toContainText(address);
     };
     await say("refuse", "member7@example.org", "");
     await say("later", "member9@example.org", "1");
@@ -126,10 +126,10 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   const run = await test.step("it is scheduled, after one question that names the people", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await page.getByRole("button", { name: "send email" }).click();
+    await page.getByRole("button", { name: "Send email" }).click();
     await expect(page.getByTestId("mail-sample")).toHaveCount(3);
     await expect(page.getByTestId("mail-sample").first()).toContainText("Letter to Family1.pdf");
-    await expect(page.getByRole("table", { name: "Left out" })).toContainText(/Goes on paper\s*100/);
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Goes on paper\s*100/);
     const soon = new Date(Date.now() + 4000);
     const local = new Date(soon.getTime() - soon.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
     await page.getByLabel("when").fill(local);
@@ -147,7 +147,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   });
 
   await test.step("its time comes, and it is paused", async () => {
-    await expect(page.getByTestId("run-state")).toHaveText("being sent");
+    await expect(page.getByTestId("run-state")).toHaveText("sending");
     await page.getByRole("button", { name: "Pause" }).click();
     await expect(page.getByTestId("run-state")).toContainText("paused");
     // What was in the air is finished, and then its work ends, so that nothing can follow.
@@ -160,7 +160,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   await test.step("it goes on, the power fails, and it goes on again by itself", async () => {
     // The last ones take so long that the power fails while they are in the air, whatever else the machine does.
     for (let i = 190; i < 202; i++) await tell({ kind: "slow", address: `member${i}@example.org`, times: 1 });
-    await page.getByRole("button", { name: "Go on" }).click();
+    await page.getByRole("button", { name: "Resume" }).click();
     await expect
       .poll(
         async () => {
@@ -174,7 +174,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toContainText("paused");
     await expect(page.getByRole("status").filter({ hasText: "in doubt" }).first()).toBeVisible();
-    await expect(page.getByRole("region", { name: "Log of the run" })).toContainText("when the server stopped");
+    await expect(page.getByRole("region", { name: "Run history" })).toContainText("when the server stopped");
   });
 
   const inbox = async () => (await get("/api/post-office/messages?limit=1000")).rows;
@@ -187,12 +187,12 @@ test("three hundred people, two hundred by email with their own locked letter an
       await expect(page.getByTestId("run-piece")).toHaveCount(left);
       const row = page.getByTestId("run-piece").first();
       const address = /member\d+@example\.org/.exec(await row.textContent())[0];
-      await row.getByRole("button", { name: there.has(address) ? "It was sent" : "It was not" }).click();
+      await row.getByRole("button", { name: there.has(address) ? "Mark as sent" : "Mark as not sent" }).click();
       await expect(page.getByTestId("run-piece").filter({ hasText: address })).toHaveCount(0);
     }
     // What was not sent is tried again when somebody lets the run go on; where nothing is left, it is done by itself.
     await expect.poll(async () => (await get(`/api/runs/${run}`)).state).toMatch(/paused|done/);
-    if ((await get(`/api/runs/${run}`)).state === "paused") await page.getByRole("button", { name: "Go on" }).click();
+    if ((await get(`/api/runs/${run}`)).state === "paused") await page.getByRole("button", { name: "Resume" }).click();
     await expect(page.getByTestId("run-state")).toHaveText("done");
     await page.getByRole("button", { name: /^refused/ }).click();
     await expect(page.getByTestId("run-piece")).toHaveCount(1);
@@ -201,15 +201,15 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   await test.step("one comes back with a report, and is suppressed", async () => {
     await page.goto("/devices/post-office");
-    await page.getByLabel("Find a message").fill("member13@example.org");
+    await page.getByLabel("Search messages").fill("member13@example.org");
     await expect(page.getByRole("region", { name: "Message", exact: true })).toContainText("Your letter, Given13");
-    await expect(page.frameLocator('iframe[title="Body of the message"]').locator("body")).toContainText("Your letter is attached");
+    await expect(page.frameLocator('iframe[title="Message body"]').locator("body")).toContainText("Your letter is attached");
     await page.getByRole("button", { name: "source" }).click();
-    await expect(page.getByLabel("Source of the message")).toContainText("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
-    await page.getByRole("button", { name: "Report it undeliverable" }).click();
-    await expect(page.getByText("A delivery report went back to the sender.")).toBeVisible();
+    await expect(page.getByLabel("Message source")).toContainText("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+    await page.getByRole("button", { name: "Return as undeliverable" }).click();
+    await expect(page.getByText("Sent a delivery report to the sender.")).toBeVisible();
     await page.goto(`/drops/${dropId}/ledger`);
-    const back = page.getByRole("region", { name: "Email that came back" });
+    const back = page.getByRole("region", { name: "Returned email" });
     await expect(back).toContainText("0013 member13@example.org");
     await back.getByRole("button", { name: "Suppress it" }).click();
     await expect(back).toContainText("suppressed");
@@ -252,7 +252,7 @@ test("three hundred people, two hundred by email with their own locked letter an
         "office@example.org",
       ]);
       expect(parsed.html).toContain(`Dear Given${i}`);
-      expect(parsed.text).toContain("Send me no more email: https://mail.example.org/unsubscribe/");
+      expect(parsed.text).toContain("Unsubscribe: https://mail.example.org/unsubscribe/");
       expect(parsed.attachments.map((a) => [a.filename, a.mimeType])).toEqual([[`Letter to Family${i}.pdf`, "application/pdf"]]);
       ids.add(parsed.messageId);
       if (i % 40 !== 1) continue;
@@ -271,7 +271,7 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   await test.step("the rest is made on paper", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await expect(page.getByRole("table", { name: "Left out" })).toContainText(/Goes by email\s*200/);
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Goes by email\s*200/);
     await page.getByRole("button", { name: /^Make 100 letters$/ }).click();
     await expect(page.getByRole("article", { name: "Run 2" })).toContainText("100 waiting to be mailed");
   });
@@ -297,24 +297,24 @@ test("a hostile message shows its text and runs nothing; a refused account says 
   ).json();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
-  await expect(page.frameLocator('iframe[title="Body of the email"]').locator("body")).toContainText(
+  await expect(page.frameLocator('iframe[title="Email body"]').locator("body")).toContainText(
     "<script>window.top.hacked = 1</script>",
   );
   expect(await page.evaluate(() => window.hacked)).toBeUndefined();
-  expect(await page.locator('iframe[title="Body of the email"]').getAttribute("sandbox")).toBe("");
+  expect(await page.locator('iframe[title="Email body"]').getAttribute("sandbox")).toBe("");
   await page.goto("/devices?account=0");
-  await page.getByLabel("Name of the account").fill("Nobody answers");
+  await page.getByLabel("account name").fill("Nobody answers");
   await page.getByLabel("Mail server").fill("127.0.0.1");
   await page.getByLabel("Port").fill("1");
   await page.getByRole("button", { name: "Save" }).click();
-  const trial = page.getByRole("region", { name: "Try it out" });
+  const trial = page.getByRole("region", { name: "Test account" });
   await trial.getByLabel("from").fill("office@example.org");
   await trial.getByLabel("to", { exact: true }).fill("me@example.org");
-  await trial.getByRole("button", { name: "Try every step" }).click();
-  const steps = page.getByRole("list", { name: "Steps of the test" }).getByRole("listitem");
+  await trial.getByRole("button", { name: "Run test" }).click();
+  const steps = page.getByRole("list", { name: "Test steps" }).getByRole("listitem");
   await expect(steps).toHaveCount(9);
-  await expect(steps.nth(1)).toContainText("Nothing answers at this port.");
-  expect(await steps.evaluateAll((all) => all.map((s) => s.dataset.state))).toEqual(["right", "wrong", ...Array(7).fill("not tried")]);
+  await expect(steps.nth(1)).toContainText("The server is not responding on this port.");
+  expect(await steps.evaluateAll((all) => all.map((s) => s.dataset.state))).toEqual(["right", "wrong", ...Array(7).fill("Not tested")]);
   await expect(steps.nth(6)).toContainText("The DNS cannot be reached from this server");
 });
 
@@ -330,13 +330,13 @@ test("each gets the file that their number names, and whoever has none is shown 
   };
   const email = await (await page.request.post("/api/designs", { data: { name: "Certificate", listId, document } })).json();
   await page.goto(`/designs/${email}`);
-  await page.getByRole("button", { name: "Their own file" }).click();
-  await page.getByLabel("Name of a new folder").fill("Certificates 2027");
+  await page.getByRole("button", { name: "Personal file" }).click();
+  await page.getByLabel("New folder name").fill("Certificates 2027");
   await page.getByRole("button", { name: "Begin" }).click();
   const files = [1, 3].map((i) => ({ name: `${number(i)}.pdf`, mimeType: "application/pdf", buffer: Buffer.from(`certificate ${i}`) }));
-  await page.getByRole("button", { name: "Bring files in" }).waitFor();
-  await page.getByLabel("Files of the folder").setInputFiles(files);
-  await expect(page.getByText("2 files brought into Certificates 2027.")).toBeVisible();
+  await page.getByRole("button", { name: "Add files" }).waitFor();
+  await page.getByLabel("Files in the folder").setInputFiles(files);
+  await expect(page.getByText("Added 2 files to Certificates 2027.")).toBeVisible();
   await page.getByLabel("What names the file").fill('Member no. & ".pdf"');
   await expect(page.getByText("F-001.pdf")).toBeVisible();
   await expect(page.getByTestId("save-state")).toContainText("saved");
@@ -348,7 +348,7 @@ test("each gets the file that their number names, and whoever has none is shown 
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("2");
   await tray(page, "NeedsALook").click();
-  await expect(page.getByText("There is no file “F-002.pdf” in the folder of attachments.").first()).toBeVisible();
+  await expect(page.getByText("The file “F-002.pdf” is not in the attachment folder.").first()).toBeVisible();
 
   const account = (await get("/api/mail-accounts")).find((a) => a.kind === "practice").id;
   await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "email", accountId: account } });

@@ -41,7 +41,7 @@ test("an application form is filled in for two hundred people, proofed, mended, 
     await page.goto("/designs");
     await page.getByRole("button", { name: "New design" }).first().click();
     await page.getByText("a form", { exact: true }).click();
-    await page.getByLabel("Fields come from").selectOption({ label: `applicants, ${count}` });
+    await page.getByLabel("List for fields").selectOption({ label: `applicants, ${count}` });
     await page.getByLabel("PDF of the form").setInputFiles({ name: "nursery.pdf", mimeType: "application/pdf", buffer: await nursery() });
     await page.waitForURL(/\/designs\/\d+$/);
     const matched = {
@@ -145,11 +145,11 @@ test("an application form is filled in for two hundred people, proofed, mended, 
       ).json();
       await checked(page, second);
       await page.goto(`/drops/${second}/produce`);
-      await page.getByRole("button", { name: "a PDF each" }).click();
+      await page.getByRole("button", { name: "PDF per recipient" }).click();
       await page.getByLabel("named").fill("{Code}");
       await page.getByRole("checkbox", { name: "with a password, AES-256" }).check();
-      await page.getByRole("checkbox", { name: "by recipient" }).first().check();
-      await page.getByLabel("to open").fill("{Code}-{ZIP}");
+      await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
+      await page.getByLabel("Password to open").fill("{Code}-{ZIP}");
       await page.getByRole("button", { name: `Make ${count} forms` }).click();
       expect(spawnSync("unzip", ["-q", await make(), "-d", folder]).status).toBe(0);
       const [dated] = readdirSync(folder);
@@ -289,11 +289,11 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     await page.keyboard.press("ArrowDown");
     await pageText(page, "Bo Lindqvist");
     await page.keyboard.press("e");
-    await expect(page.getByRole("button", { name: "Keep for this one" })).toBeDisabled();
+    await expect(page.getByRole("button", { name: "Save for this recipient" })).toBeDisabled();
     await page.getByLabel("Fills in Note").selectOption("text with fields…");
     await page.getByLabel("Text for Note").fill("Please call {Your name} first");
     await pageText(page, "Please call Bo Lindqvist first");
-    await page.getByRole("button", { name: "Keep for this one" }).click();
+    await page.getByRole("button", { name: "Save for this recipient" }).click();
     await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
     await pageText(page, "Please call Bo Lindqvist first");
 
@@ -310,7 +310,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     };
     await test.step("a PDF each with fillable fields, though the form prints them in", async () => {
       const zip = await make(async () => {
-        await page.getByRole("button", { name: "a PDF each" }).click();
+        await page.getByRole("button", { name: "PDF per recipient" }).click();
         await page.getByLabel("form fields").selectOption("fillable");
         await page.getByLabel("named").fill("{Your name}");
       });

@@ -26,9 +26,9 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
   await page.getByRole("button", { name: /^Bring in \d/ }).click();
   await page.waitForURL(/\/lists\/\d+$/);
   // The import, which counts them too, stays until the list is there.
-  await expect(page.getByLabel("Find", { exact: true })).toBeVisible();
+  await expect(page.getByLabel("Search", { exact: true })).toBeVisible();
   await expect(page.getByText("148 recipients", { exact: true })).toBeVisible();
-  await page.getByLabel("Find", { exact: true }).fill("02139");
+  await page.getByLabel("Search", { exact: true }).fill("02139");
   await expect(page.getByText("4 of 148")).toBeVisible();
 });
 

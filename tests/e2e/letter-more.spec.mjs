@@ -45,32 +45,32 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
 
   await test.step("kinds of paragraph, lists, scripts, colour, rule, spacing, link", async () => {
     await page.locator(".letter-page").click({ position: { x: 200, y: 550 } });
-    await page.getByLabel("Kind of paragraph").selectOption("2");
+    await page.getByLabel("Paragraph style").selectOption("2");
     await page.keyboard.type("What is ready");
     await page.keyboard.press("Enter");
-    await page.getByRole("button", { name: "Bullets" }).click();
+    await page.getByRole("button", { name: "Bulleted list" }).click();
     await page.keyboard.type("seeds");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Tab");
     await page.keyboard.type("of CO");
-    await page.getByRole("button", { name: "Lowered" }).click();
+    await page.getByRole("button", { name: "Subscript" }).click();
     await page.keyboard.type("2");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Enter");
-    await page.getByRole("button", { name: "Strike through" }).click();
+    await page.getByRole("button", { name: "Strikethrough" }).click();
     await page.keyboard.type("gone");
-    await page.getByRole("button", { name: "Strike through" }).click();
+    await page.getByRole("button", { name: "Strikethrough" }).click();
     await page.getByLabel("Color of the text").click();
     await page.getByLabel("#a63a2b").click();
     await page.keyboard.type(" red");
     await page.getByLabel("Spacing", { exact: true }).click();
     await page.getByLabel("Line spacing").fill("2");
     await page.keyboard.press("Escape");
-    await page.getByRole("button", { name: "Quotation" }).click();
+    await page.getByRole("button", { name: "Block quote" }).click();
     await page.keyboard.press("Shift+Home");
     await page.getByLabel("Link", { exact: true }).click();
-    await page.getByLabel("Address of the link").fill("fernquay.example/renew?n={Piece number}");
+    await page.getByLabel("Link address").fill("fernquay.example/renew?n={Piece number}");
     await page.getByRole("dialog", { name: "Link" }).getByRole("button", { name: "Set" }).click();
     await pageText(page, "gone red");
     await saved(page);
@@ -122,29 +122,29 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
         .run();
     });
     await page.getByRole("button", { name: "when", exact: true }).click();
-    await page.getByLabel("Bracket as text").fill("when Amount due > 1000");
+    await page.getByLabel("Condition or repeat as text").fill("when Amount due > 1000");
     await page.keyboard.press("Enter");
     await expect(letter.locator(".marker")).toHaveText(["when Amount due > 1000", "end"]);
     await pageText(page, "you owe this year.");
     await page.getByLabel("Next recipient").click();
     await pageText(page, "you owe much this year.");
     await letter.locator(".marker").first().click();
-    await page.getByLabel("Bracket as text").fill("when Amuont due > 1000");
+    await page.getByLabel("Condition or repeat as text").fill("when Amuont due > 1000");
     await page.keyboard.press("Enter");
-    await expect(page.getByLabel("Bracket", { exact: true })).toContainText("did you mean “Amount due”?");
-    await page.getByRole("button", { name: "Take the bracket away" }).click();
+    await expect(page.getByLabel("Condition or repeat", { exact: true })).toContainText("did you mean “Amount due”?");
+    await page.getByRole("button", { name: "Remove" }).click();
     await expect(letter.locator(".marker")).toHaveCount(0);
   });
 
   await test.step("values instead of names", async () => {
-    await page.getByRole("button", { name: "Show values" }).click();
+    await page.getByRole("button", { name: "Show field values" }).click();
     await expect(letter.locator(".value-chip").first()).toHaveText("Per");
-    await page.getByRole("button", { name: "Show fields" }).click();
+    await page.getByRole("button", { name: "Show field names" }).click();
   });
 
   await test.step("where each field is", async () => {
     await page.getByRole("tab", { name: /^In use/ }).click();
-    await page.getByRole("list", { name: "Fields in use" }).getByRole("button", { name: /Last/ }).click();
+    await page.getByRole("list", { name: "Used fields" }).getByRole("button", { name: /Last/ }).click();
     await expect(letter.locator(".chip.is-selected")).toHaveText("Last");
     await page.getByRole("tab", { name: "Fields", exact: true }).click();
   });
@@ -164,10 +164,10 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
     await pageText(page, "Dear Beatriz Concepción,");
     await page.getByRole("button", { name: "blanks" }).click();
     await pageText(page, "Dear Per,");
-    await expect(page.getByRole("list", { name: "Issues" })).toContainText("Last is blank. It stands in paragraph 2.");
-    await page.getByRole("button", { name: "Find a recipient" }).last().click();
-    await page.getByLabel("Find a recipient").fill("okaf");
-    await page.getByRole("list", { name: "Found recipients" }).getByRole("button").first().click();
+    await expect(page.getByRole("list", { name: "Issues" })).toContainText("Last is blank. Location: paragraph 2.");
+    await page.getByRole("button", { name: "Search recipients" }).last().click();
+    await page.getByLabel("Search recipients").fill("okaf");
+    await page.getByRole("list", { name: "Search results" }).getByRole("button").first().click();
     await pageText(page, "Dear Ana,");
   });
   await saved(page);
@@ -179,8 +179,8 @@ test("a letter goes to another list, survives a renamed column, and the library 
   await test.step("another list: matched by role, settled by picking, remembered", async () => {
     await bringInQuietly(page, "other.csv", "Given name,Surname,Balance,Ends\r\nMeera,Rao,12.5,2027-05-01\r\n");
     await page.goto(`/designs/${id}`);
-    await page.getByLabel("Shown with").selectOption({ label: "other" });
-    const dialog = page.getByLabel("Fields and this list's columns");
+    await page.getByLabel("Preview list").selectOption({ label: "other" });
+    const dialog = page.getByLabel("Choose columns for fields");
     await expect(dialog.getByLabel("Column for First")).toContainText("Given name");
     await expect(dialog.getByLabel("Column for First")).not.toHaveValue("");
     await expect(dialog.getByLabel("Column for Amount due")).toHaveValue("");
@@ -188,11 +188,11 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await dialog.getByLabel("Column for Renewal date").selectOption({ label: "Ends (2027-05-01)" });
     await dialog.getByRole("button", { name: "Done" }).click();
     await pageText(page, "Dear Meera, $12.50 by May 1, 2027.");
-    await page.getByLabel("Shown with").selectOption({ label: "Library" });
+    await page.getByLabel("Preview list").selectOption({ label: "Library" });
     await pageText(page, "Dear Ana, $64.00 by February 28, 2027.");
-    await page.getByLabel("Shown with").selectOption({ label: "other" });
+    await page.getByLabel("Preview list").selectOption({ label: "other" });
     await pageText(page, "Dear Meera, $12.50 by May 1, 2027.");
-    await page.getByLabel("Shown with").selectOption({ label: "Library" });
+    await page.getByLabel("Preview list").selectOption({ label: "Library" });
     await pageText(page, "Dear Ana,");
   });
 
@@ -212,7 +212,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await saveElsewhere(page, id, { content: [p("Dear {First}, {Amount due | money} is due."), p("New.")] }, "Tom");
     await page.reload();
     await page.getByRole("button", { name: "Versions" }).click();
-    await page.getByLabel("Held against").selectOption({ label: "version 2" });
+    await page.getByLabel("Compare with").selectOption({ label: "version 2" });
     const differences = page.getByRole("region", { name: "Differences" });
     await expect(differences.locator("ins").first()).toBeVisible();
     await expect(differences.locator("del", { hasText: "Thank" })).toHaveCount(1);
@@ -231,7 +231,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await page.getByLabel("Archive Library", { exact: true }).click();
     await expect(page.getByRole("link", { name: "Library", exact: true })).toHaveCount(0);
     await page.getByRole("button", { name: "1 design in the archive" }).click();
-    await page.getByLabel("Take out of the archive: Library").click();
+    await page.getByLabel("Restore: Library").click();
     await page.getByRole("button", { name: "0 designs in the archive" }).click();
     await expect(page.getByRole("link", { name: "Library", exact: true })).toBeVisible();
   });
@@ -260,7 +260,7 @@ test("what was typed is never lost: the server away, the browser closed, a secon
     await page.reload();
     await expect(page.getByText("was never saved")).toBeVisible();
     await page.unroute("**/api/designs/*/document");
-    await page.getByRole("button", { name: "Go on from it" }).click();
+    await page.getByRole("button", { name: "Restore changes" }).click();
     await expect(letter).toContainText("one two three");
     await expect.poll(async () => JSON.stringify(await stored(page, id))).toContain("one two three");
     await page.reload();
@@ -281,7 +281,7 @@ test("what was typed is never lost: the server away, the browser closed, a secon
       await arrived;
       await route.continue();
     });
-    await second.getByRole("button", { name: "Write here instead" }).click();
+    await second.getByRole("button", { name: "Edit here instead" }).click();
     await expect(page.getByRole("alert")).toContainText("now written in another tab");
     await expect(letter).toHaveAttribute("contenteditable", "false");
     await expect(there).toHaveAttribute("contenteditable", "false");
@@ -305,7 +305,7 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
     ),
   });
   await letter.locator(".letter-picture img").click();
-  await page.getByLabel("Where the picture stands").selectOption({ label: "at a place of the page" });
+  await page.getByLabel("Picture position").selectOption({ label: "At a fixed position on the page" });
   await page.getByLabel("From the left edge").fill("150");
   await page.getByLabel("From the top edge").fill("12");
   await expect(letter.locator(".placed-picture img")).toBeVisible();
@@ -316,21 +316,21 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
   await page.keyboard.press("End");
   await page.getByLabel("Picture file").setInputFiles(join(root, "demo/files/emblem.png"));
   await letter.locator(".letter-picture img").click();
-  await page.getByLabel("Where the picture stands").selectOption({ label: "in the line of the text" });
+  await page.getByLabel("Picture position").selectOption({ label: "In line with text" });
   await expect(letter.locator(".inline-picture img")).toBeVisible();
   await letter.press("Control+End");
-  await page.getByLabel("Ready pieces").click();
+  await page.getByLabel("Snippets").click();
   await page
-    .getByRole("dialog", { name: "Ready pieces" })
+    .getByRole("dialog", { name: "Snippets" })
     .getByRole("button", { name: /^Signature/ })
     .click();
-  await page.getByLabel("Name that signs").fill("Marisol Quint");
-  await page.getByLabel("Role").fill("Keeper of Members");
-  await page.getByRole("button", { name: "Put it in" }).click();
+  await page.getByLabel("Signer’s name").fill("Marisol Quint");
+  await page.getByLabel("Job title").fill("Keeper of Members");
+  await page.getByRole("button", { name: "Insert" }).click();
   await pageText(page, "Keeper of Members");
   const firstPage = await (await page.request.get(`/api/designs/${id}/first-page`)).body();
   await page.getByRole("button", { name: "Page", exact: true }).click();
-  await page.getByLabel("Sheet").selectOption("custom");
+  await page.getByLabel("Paper size").selectOption("custom");
   await page.getByLabel("Width", { exact: true }).fill("160");
   await page.getByLabel("Height", { exact: true }).fill("220");
   await page.getByLabel("Background file").setInputFiles({ name: "paper.pdf", mimeType: "application/pdf", buffer: firstPage });

@@ -24,14 +24,14 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await page.getByRole("button", { name: "Bold (Ctrl B)" }).click();
     await expect(letter.locator(".chip").nth(1)).toHaveClass(/strong-chip/);
     await expect(page.getByRole("region", { name: "Field", exact: true })).toContainText("blank for 1 person");
-    await page.getByRole("group", { name: "Prints as" }).getByRole("button", { name: "OKAFOR", exact: true }).click();
+    await page.getByRole("group", { name: "Format" }).getByRole("button", { name: "OKAFOR", exact: true }).click();
     await pageText(page, "Ana OKAFOR");
     await page.getByLabel("When blank").selectOption("print");
-    await page.getByLabel("What to print when blank").fill("friend");
+    await page.getByLabel("Text to print when blank").fill("friend");
     await page.keyboard.press("Enter");
     await page.getByLabel("Next recipient").click();
     await pageText(page, "Per friend");
-    await page.getByLabel("Recipient before").click();
+    await page.getByLabel("Previous recipient").click();
   });
 
   await test.step("typed fields, line breaks, size and alignment", async () => {
@@ -58,7 +58,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
       await expect(letter.locator('.chip[data-wrong="true"]')).toHaveCount(0, { timeout: 4000 });
     }).toPass();
     await page.getByLabel("Size").selectOption("24");
-    await page.getByLabel("Typeface").selectOption("Caveat");
+    await page.getByLabel("Font").selectOption("Caveat");
     await page.keyboard.type(" signed");
     await page.getByRole("button", { name: "Right", exact: true }).click();
     await pageText(page, "signed");
@@ -68,7 +68,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await page.getByLabel("Picture file").setInputFiles(join(root, "demo/files/emblem.png"));
     await expect(letter.locator(".letter-picture img")).toBeVisible();
     await page.getByLabel("Picture file").setInputFiles({ name: "x.png", mimeType: "image/png", buffer: Buffer.from("nothing") });
-    await expect(page.getByText("This is not a picture in PNG, JPEG or SVG form, nor a PDF.")).toBeVisible();
+    await expect(page.getByText("This file is not a PNG, JPEG, SVG, or PDF.")).toBeVisible();
   });
 
   await test.step("it has saved itself", async () => {
@@ -96,7 +96,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await expect(letter).toContainText("by Tomás");
     await page.getByRole("button", { name: "Versions" }).click();
     await page.getByRole("button", { name: /^Version 1/ }).click();
-    await page.getByRole("button", { name: "Bring version 1 back" }).click();
+    await page.getByRole("button", { name: "Restore version 1" }).click();
     await expect(letter).toContainText("signed");
     await expect(page.getByTestId("save-state")).toHaveText("version 5, saved");
   });

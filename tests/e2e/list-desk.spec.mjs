@@ -24,7 +24,7 @@ const newer = nasty
 test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly who and why", async ({ page }) => {
   await bringIn(page, "till.csv", nasty);
   const grid = page.getByRole("grid");
-  const pane = page.getByLabel("Beside the table");
+  const pane = page.getByLabel("List tools");
   const value = async (key, heading) => {
     const list = await (await page.request.get("/api/lists/1")).json();
     const rows = (await (await page.request.get("/api/lists/1/recipients?limit=500")).json()).rows;
@@ -44,7 +44,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     // With the last of them mended, the table shows everybody again.
     await expect(grid.getByRole("row")).toHaveCount(10);
     expect(await value("M-01", "Last")).toBe("Okafor");
-    await open("Doubled or stray spaces");
+    await open("Extra spaces");
     await pane.getByRole("button", { name: "Mend 1" }).click();
     await expect.poll(() => value("M-02", "Street")).toBe("18 Quay Road");
     await open("Letters garbled");
@@ -53,7 +53,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await open("Postal code too short");
     await pane.getByRole("button", { name: "Mend 1" }).click();
     await expect.poll(() => value("M-03", "Zip")).toBe("02139");
-    await open("Email: likely typing error");
+    await open("Likely email typo");
     await pane.getByRole("button", { name: "Mend 1" }).click();
     await expect.poll(() => value("M-02", "Email")).toBe("luis@example.org");
     await open("Number written as text");
@@ -68,14 +68,14 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(pane.getByText("Inês & Rui")).toBeVisible();
     await pane.getByRole("button", { name: "Leave it as it is" }).click();
     await expect(pane.getByText("More than one person")).toHaveCount(0);
-    await open("Date that is none");
+    await open("Invalid date");
     await expect(pane.getByText("2021-02-30")).toBeVisible();
-    await pane.getByRole("button", { name: /^Date that is none/ }).click();
+    await pane.getByRole("button", { name: /^Invalid date/ }).click();
   });
 
   await test.step("a fix is taken back from the log and made again with a key", async () => {
     await pane.getByRole("tab", { name: "Log" }).click();
-    await pane.getByRole("button", { name: "Take back: Restored leading zeros of 1 recipient" }).click();
+    await pane.getByRole("button", { name: "Undo: Restored leading zeros for 1 recipient" }).click();
     await expect.poll(() => value("M-03", "Zip")).toBe("2139");
     await grid.focus();
     await page.keyboard.press("Control+y");
@@ -130,70 +130,70 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   });
 
   await test.step("a column made here, set for a selection, and one that is computed", async () => {
-    await page.getByRole("button", { name: "Column", exact: true }).click();
+    await page.getByRole("button", { name: "Add column", exact: true }).click();
     await page.getByLabel("Heading").fill("Mark");
-    await page.getByRole("button", { name: "Add the column" }).click();
+    await page.getByRole("button", { name: "Add column" }).click();
     await expect(page.getByRole("columnheader", { name: /^Mark/ })).toBeVisible();
     await grid.getByRole("gridcell", { name: "M-01", exact: true }).click();
     await page.keyboard.press("Shift+ArrowDown");
-    await page.getByRole("button", { name: "Set a column…" }).click();
+    await page.getByRole("button", { name: "Set column value…" }).click();
     await page.getByRole("dialog").getByLabel("Column").selectOption("Mark");
     await page.getByRole("dialog").getByLabel("Value").fill("board");
     await page.getByRole("button", { name: "Set", exact: true }).click();
     await expect.poll(() => value("M-02", "Mark")).toBe("board");
 
-    await page.getByRole("button", { name: "Column", exact: true }).click();
+    await page.getByRole("button", { name: "Add column", exact: true }).click();
     await page.getByLabel("Heading").fill("Ask for");
     await page.getByRole("radio", { name: "computed" }).check();
-    await page.getByLabel("Expression").fill("round(Amont due * 1.1)");
+    await page.getByLabel("Formula").fill("round(Amont due * 1.1)");
     await expect(page.getByText("did you mean “Amount due”?")).toBeVisible();
     await page.getByRole("button", { name: "Use Amount due" }).click();
     await expect(page.getByText("gives number")).toBeVisible();
-    await page.getByRole("button", { name: "Add the column" }).click();
+    await page.getByRole("button", { name: "Add column" }).click();
     await expect.poll(() => value("M-02", "Ask for")).toBe("1375");
     expect(await value("M-06", "Ask for")).toBe(null);
   });
 
   await test.step("find and replace shows what it would do", async () => {
     await page.getByRole("button", { name: "Find and replace" }).click();
-    await page.getByLabel("Find", { exact: true }).last().fill("fernquay");
+    await page.getByLabel("Search", { exact: true }).last().fill("fernquay");
     await page.getByRole("textbox", { name: "Put" }).fill("Fernquay Bay");
     await expect(page.getByRole("button", { name: "Replace in 7 cells" })).toBeVisible();
-    await page.getByLabel("same capitals").check();
-    await expect(page.getByText("“fernquay” is nowhere to be found.")).toBeVisible();
+    await page.getByLabel("Match case").check();
+    await expect(page.getByText("“fernquay” was not found.")).toBeVisible();
     await page.getByRole("button", { name: "Cancel" }).click();
   });
 
   await test.step("who is there twice is settled, a household gets one piece", async () => {
     await pane.getByRole("tab", { name: "Duplicates" }).click();
-    await expect(pane.getByText("the same name and address")).toBeVisible();
+    await expect(pane.getByText("Same name and address")).toBeVisible();
     await pane.getByRole("button", { name: "Keep 5" }).click();
     await expect.poll(() => value("M-06", "Last")).toBe(null);
     await expect(page.getByText("8 recipients", { exact: true })).toBeVisible();
     await pane.getByRole("button", { name: /^Households/ }).click();
-    await pane.getByRole("button", { name: "One piece for all" }).click();
+    await pane.getByRole("button", { name: "Send one piece" }).click();
     await expect.poll(() => value("M-02", "Addressed to")).toBe("Luis and Rosa Ortega");
   });
 
   await test.step("somebody must not be mailed", async () => {
     await page.goto("/lists");
-    await page.getByLabel("Name of a suppression list").fill("Asked not to be mailed");
-    await page.getByRole("button", { name: "Begin a suppression list" }).click();
+    await page.getByLabel("Suppression list name").fill("Do not mail");
+    await page.getByRole("button", { name: "Create suppression list" }).click();
     await page.getByLabel("Email", { exact: true }).fill("HEINZ@example.org");
-    await page.getByLabel("Reason").fill("asked by phone");
+    await page.getByLabel("Reason").fill("Asked by phone");
     await page.getByRole("button", { name: "Add", exact: true }).click();
-    await expect(page.getByRole("cell", { name: "asked by phone" })).toBeVisible();
+    await expect(page.getByRole("cell", { name: "Asked by phone" })).toBeVisible();
     await page.goto("/lists/1");
   });
 
   await test.step("a segment is picked together, and is the typed filter in another form", async () => {
-    await page.getByRole("button", { name: "Pick a filter together" }).click();
+    await page.getByRole("button", { name: "Build a filter" }).click();
     await page.getByRole("dialog").getByLabel("Column").selectOption("Amount due");
     await page.getByRole("dialog").getByLabel("Comparison").selectOption("AtLeast");
     await page.getByRole("dialog").getByLabel("Value").fill("20");
     await expect(page.getByText("`Amount due` >= 20", { exact: true })).toBeVisible();
     await expect(page.getByRole("dialog").getByText("7 recipients")).toBeVisible();
-    await page.getByRole("button", { name: "Use it" }).click();
+    await page.getByRole("button", { name: "Apply filter" }).click();
     await expect(page.getByText("7 of 8")).toBeVisible();
     await page.getByRole("button", { name: "Save as a segment" }).click();
     await page.getByRole("textbox", { name: "Name" }).fill("Twenty and more");
@@ -208,26 +208,26 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     });
     await page.getByLabel("Segment", { exact: true }).selectOption({ label: "Twenty and more (7)" });
     await page.getByLabel("8 is in the segment").click();
-    await expect(page.getByText("Unticked: left out of the segment.")).toBeVisible();
+    await expect(page.getByText("Excluded from the segment.")).toBeVisible();
     await expect(page.getByText("6 of 8")).toBeVisible();
     await page.unrouteAll({ behavior: "wait" }); // an answer may still be held back
   });
 
   await test.step("the list is loaded again; what was mended stays, what changed in both is shown", async () => {
-    await page.getByRole("link", { name: "Load a newer file" }).click();
+    await page.getByRole("link", { name: "Update from file" }).click();
     await page.getByLabel("List file").setInputFiles(file("till-2.csv", newer));
-    await page.getByRole("button", { name: "Hold it against the list" }).click();
+    await page.getByRole("button", { name: "Compare with list" }).click();
     await expect(page.getByText("recognised by key")).toBeVisible();
     await expect(page.getByRole("tab", { name: "Added 1" })).toBeVisible();
     await expect(page.getByRole("tab", { name: "Changed 2" })).toBeVisible();
     await expect(page.getByRole("tab", { name: "Gone 1" })).toBeVisible();
-    await expect(page.getByText("1 recipient who was taken off here is in the file; they stay off.")).toBeVisible();
+    await expect(page.getByText("1 recipient removed here is in the file and will stay removed.")).toBeVisible();
     await expect(page.getByRole("row").filter({ hasText: "M-01" })).toContainText("was ANA, here Ana, in the file ANNA");
     await page.getByLabel(/^Where 1 recipient was/).selectOption("here");
     // Nobody is taken off for not being in a file, unless somebody says so.
-    await expect(page.getByRole("button", { name: "Take over 3" })).toBeVisible();
-    await page.getByLabel("Take over who is gone").check();
-    await page.getByRole("button", { name: "Take over 4" }).click();
+    await expect(page.getByRole("button", { name: "Apply 3" })).toBeVisible();
+    await page.getByLabel("Apply missing recipients").check();
+    await page.getByRole("button", { name: "Apply 4" }).click();
     await page.waitForURL(/\/lists\/1$/);
     await expect.poll(() => value("M-09", "Street")).toBe("8 Abbey Lane");
     expect([
@@ -254,9 +254,9 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     });
     await page.goto("/campaigns/new?list=1");
     await page.getByLabel("Segment").selectOption({ index: 1 });
-    await page.getByLabel("Its name").fill("Spring");
-    await page.getByLabel("Name of the drop").fill("First");
-    await page.getByRole("button", { name: "Make the drop" }).click();
+    await page.getByLabel("Campaign name").fill("Spring");
+    await page.getByLabel("drop name").fill("First");
+    await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/1\/proof/);
     await expect.poll(async () => (await (await page.request.get("/api/drops/1")).json()).checking).toBe(false);
     const rows = (await (await page.request.get("/api/drops/1/recipients?limit=100")).json()).rows;
@@ -267,8 +267,8 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
       "Muñoz, Per": "Held: Not in “Twenty and more”",
       "Sousa, Inês & Rui": "Ready",
       "Gupta, Meera": "Ready",
-      "Ortega, Rosa": "Held: One piece for the household: see Ortega, Luis",
-      "Weiß, Heinz": "Held: Asked not to be mailed: asked by phone",
+      "Ortega, Rosa": "Held: Household piece goes to Ortega, Luis",
+      "Weiß, Heinz": "Held: Do not mail: asked by phone",
       "Nowak, Zofia": "Ready",
     });
     await expect(tray(page, "Ready")).toHaveText("5");
@@ -287,7 +287,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     const shown = (await (await page.request.get("/api/lists/1/recipients?segment=1&limit=100")).json()).rows.map((r) =>
       r.values.map((v) => v ?? ""),
     );
-    await page.getByRole("button", { name: "Take out" }).click();
+    await page.getByRole("button", { name: "Export" }).click();
     for (const format of ["CSV", "JSON", "XLSX"]) {
       await page.getByRole("radio", { name: format }).check();
       const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Download" }).click()]);
@@ -307,7 +307,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
             .map((t) => t.replaceAll(".00|", "|")),
         ).toEqual(shown.map((r) => r.join("|").replaceAll(".00|", "|")));
       } else expect(readFileSync(path).subarray(0, 2).toString()).toBe("PK");
-      if (format !== "XLSX") await page.getByRole("button", { name: "Take out" }).click();
+      if (format !== "XLSX") await page.getByRole("button", { name: "Export" }).click();
     }
   });
 });

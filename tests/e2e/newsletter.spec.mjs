@@ -125,7 +125,7 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
 
   await test.step("one recipient's letter is changed and taken along as a DOCX", async () => {
     await page.goto(`/drops/${dropId}/proof/letter/${rows[0].id}/${designId}`);
-    const save = page.getByRole("button", { name: "Keep for this one" });
+    const save = page.getByRole("button", { name: "Save for this recipient" });
     await page.getByRole("textbox", { name: "Letter" }).getByText("Yours, the garden").click();
     await page.keyboard.press("End");
     await page.keyboard.type(" and the fig");

@@ -14,16 +14,16 @@ test("ladders say who takes which rung, and what is set prints in the letter", a
     await page.request.post("/api/designs", { data: { name: "Letter", listId, document: { content: [text("{Salutation}")] } } })
   ).json();
   await page.goto("/settings");
-  await page.getByRole("link", { name: "The ladders, by language" }).click();
+  await page.getByRole("link", { name: "Edit rules by language" }).click();
   await expect(page.getByRole("button", { name: "Spanish 1" })).toBeVisible();
   await expect(page.getByLabel("Form 3", { exact: true })).toHaveValue("Dear {Title} {Family name}");
   const last = page.getByRole("listitem").filter({ has: page.getByLabel("Form 7", { exact: true }) });
-  await last.getByTitle("Who takes this rung").click();
-  await expect(page.getByLabel("Who takes this rung").getByText("Dear friend,")).toBeVisible();
+  await last.getByTitle("Show recipients who get this salutation").click();
+  await expect(page.getByLabel("Show recipients who get this salutation").getByText("Dear friend,")).toBeVisible();
   await expect(page.getByRole("link", { name: "Nair" })).toBeVisible();
   // A mistake is told at its form and not taken; the right form is counted before it is saved.
   await page.getByLabel("Form 7", { exact: true }).fill("Dear {Frend}");
-  await expect(page.getByRole("alert")).toContainText("form 7: There is no part of a name called “Frend”");
+  await expect(page.getByRole("alert")).toContainText("form 7: There is no name part called “Frend”");
   await page.getByLabel("Form 7", { exact: true }).fill("Dear friend of the garden");
   await expect(page.getByRole("alert")).toBeHidden();
   await page.getByRole("button", { name: "Save", exact: true }).click();
@@ -39,10 +39,10 @@ test("ladders say who takes which rung, and what is set prints in the letter", a
 test("a printer's feed, an own stock with its impossible measures, and a barcode put into a letter", async ({ page }) => {
   const listId = await bringInQuietly(page, "Guests.csv", rows);
   await page.goto("/devices");
-  await page.getByRole("button", { name: "Add a printer" }).first().click();
-  await page.getByLabel("Name of the printer").fill("Back office");
-  await page.getByLabel("Go in with the").selectOption("long");
-  await page.getByLabel("Move what is printed, down").fill("-2");
+  await page.getByRole("button", { name: "Add printer" }).first().click();
+  await page.getByLabel("printer name").fill("Back office");
+  await page.getByLabel("Leading edge").selectOption("long");
+  await page.getByLabel("Print offset, down").fill("-2");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("button", { name: "Back office" })).toBeVisible();
   await expect(page.getByRole("img", { name: "Envelope with its long edge first, printed side up" })).toBeVisible();
@@ -67,22 +67,22 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.goto(`/designs/${labels}`);
   await pageText(page, "Ana");
   await page.getByRole("button", { name: "2 × 4 · 99.1 × 67.7 mm" }).click();
-  await page.getByRole("button", { name: "By its measures" }).click();
-  await page.getByLabel("Label, wide").fill("120");
-  await expect(page.getByLabel("What cannot be")).toContainText("Columns overlap");
-  await expect(page.getByRole("button", { name: "Take it" })).toBeDisabled();
+  await page.getByRole("button", { name: "Custom size" }).click();
+  await page.getByLabel("Label width").fill("120");
+  await expect(page.getByLabel("Errors")).toContainText("Columns overlap");
+  await expect(page.getByRole("button", { name: "Use this stock" })).toBeDisabled();
   await page.getByLabel("Columns").fill("1");
   await expect(page.getByText("1 × 4 · 120 × 67.7 mm")).toBeVisible();
-  await page.getByRole("button", { name: "Take it" }).click();
+  await page.getByRole("button", { name: "Use this stock" }).click();
   await expect(page.getByText("120.0 × 67.7 mm")).toBeVisible();
   // A border, taken back with Ctrl Z.
   await page.getByRole("button", { name: "Text box" }).click();
   await page.getByLabel("Border", { exact: true }).check();
-  await expect(page.getByLabel("Thickness of the border")).toBeVisible();
+  await expect(page.getByLabel("Border thickness")).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByLabel("Thickness of the border")).toBeHidden();
+  await expect(page.getByLabel("Border thickness")).toBeHidden();
   await page.getByRole("button", { name: "Redo" }).click();
-  await expect(page.getByLabel("Thickness of the border")).toBeVisible();
+  await expect(page.getByLabel("Border thickness")).toBeVisible();
 
   const letter = await (
     await page.request.post("/api/designs", {
@@ -92,13 +92,13 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.goto(`/designs/${letter}`);
   await pageText(page, "Dear Ana,");
   await page.getByLabel("Letter", { exact: true }).press("Control+End");
-  await page.getByRole("button", { name: "Ready pieces" }).click();
+  await page.getByRole("button", { name: "Snippets" }).click();
   await page.getByRole("button", { name: /^Barcode/ }).click();
   await page.locator("[data-node-view-wrapper]", { hasText: "Piece number" }).first().click();
-  await page.getByLabel("Kind of barcode").selectOption("code128");
-  await page.getByLabel("What it holds").fill('"Ł" & Piece number');
+  await page.getByLabel("Barcode type").selectOption("code128");
+  await page.getByLabel("Barcode content").fill('"Ł" & Piece number');
   await expect(page.getByLabel("Issues")).toContainText("Code 128 holds letters without accents");
-  await page.getByLabel("What it holds").fill("Piece number");
+  await page.getByLabel("Barcode content").fill("Piece number");
   await expect(page.getByLabel("Issues")).toBeHidden();
   await expect
     .poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${letter}`)).json()).document))
@@ -109,7 +109,7 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
     await page.request.post("/api/drops", { data: { name: "Notice", listId, designIds: [letter], campaignName: "Shelf" } })
   ).json();
   await page.goto(`/drops/${drop}/what`);
-  await page.getByRole("button", { name: "Change it" }).click();
+  await page.getByRole("button", { name: "Edit package" }).click();
   await page.getByLabel("Shelf tags, label sheet").check();
   await page.getByRole("button", { name: "Set", exact: true }).click();
   await expect(page.getByRole("list", { name: "The package" }).getByRole("button")).toHaveText([/Letter/, /Shelf tags/]);

@@ -47,10 +47,10 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 
   await test.step("the envelope is laid out on the finished piece", async () => {
-    await beginDesign(page, "an envelope", "Our No. 10");
+    await beginDesign(page, "Envelope", "Our No. 10");
     await pageText(page, "Ana Okafor");
     // A teaser with a field, typed beside it; moved by the arrow keys.
-    await page.getByRole("button", { name: "Add to the piece" }).click();
+    await page.getByRole("button", { name: "Add box" }).click();
     await page.getByRole("button", { name: "Teaser line" }).click();
     await page.getByLabel("Text of teaser line").click();
     await page.keyboard.press("Control+a");
@@ -66,7 +66,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     // Into the zone that the post wants clear: told at once, and taken out again.
     await page.getByLabel("Top", { exact: true }).fill("95");
     await page.getByLabel("Left", { exact: true }).fill("150");
-    await expect(page.getByLabel("Issues")).toContainText("The teaser stands in the barcode clear zone, which the post wants clear.");
+    await expect(page.getByLabel("Issues")).toContainText("The teaser is in the barcode clear zone, which must be kept clear for the postal service.");
     await page.getByLabel("Left", { exact: true }).fill("10");
     await page.getByLabel("Top", { exact: true }).fill("55");
     await expect(page.getByLabel("Issues")).toBeHidden();
@@ -82,7 +82,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByLabel("Left", { exact: true }).fill("110");
     await page.getByLabel("Top", { exact: true }).fill("48");
     // An Intelligent Mail barcode: a wrong mailer identifier is told, a right one is drawn.
-    await page.getByRole("button", { name: "Add to the piece" }).click();
+    await page.getByRole("button", { name: "Add box" }).click();
     await page.getByRole("button", { name: "Barcode", exact: true }).click();
     await page.getByLabel("Mailer ID").fill("1234567");
     await expect(page.getByLabel("Issues")).toContainText("A mailer identifier has 6 or 9 digits");
@@ -96,9 +96,9 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await pageText(page, "Ana Okafor");
     await page.getByRole("button", { name: "Delivery address box" }).focus();
     await page.getByLabel("Width", { exact: true }).fill("44");
-    await page.getByRole("button", { name: "Add to the piece" }).click();
+    await page.getByRole("button", { name: "Add box" }).click();
     await page.getByRole("button", { name: "Barcode", exact: true }).click();
-    await page.getByLabel("What it holds").fill('"https://example.org/r/" & No');
+    await page.getByLabel("Barcode content").fill('"https://example.org/r/" & No');
     await page.getByLabel("Width", { exact: true }).fill("20");
     await page.getByLabel("Height", { exact: true }).fill("20");
     await page.getByLabel("Left", { exact: true }).fill("45");
@@ -107,7 +107,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await saved(page);
     await page.getByRole("button", { name: "The sheet" }).click();
     await expect(page.getByRole("button", { name: "Label 3: Moreau, Inès, number 3" })).toBeVisible();
-    await expect(page.getByText("sheet 1 of 1")).toBeVisible();
+    await expect(page.getByText("Sheet 1 of 1")).toBeVisible();
   });
 
   let dropId;
@@ -128,11 +128,11 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
       })
     ).json();
     await page.goto(`/campaigns/new?list=${listId}&design=${letterId}`);
-    await page.getByLabel("Its name").fill("Guests");
-    await page.getByLabel("Name of the drop").fill("Invitation");
+    await page.getByLabel("Campaign name").fill("Guests");
+    await page.getByLabel("drop name").fill("Invitation");
     await page.getByLabel("Our No. 10, envelope").check();
     await page.getByLabel("Our labels, label sheet").check();
-    await page.getByRole("button", { name: "Make the drop" }).click();
+    await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     dropId = Number(/drops\/(\d+)/.exec(page.url())[1]);
     // No street: needs a look. It is corrected where it was seen, and all three pieces follow.
@@ -145,16 +145,16 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.keyboard.press("Enter");
     await expect(tray(page, "NeedsALook")).toHaveText("0");
     await page.keyboard.press("0");
-    await page.getByLabel("Find a recipient").fill("Nair");
+    await page.getByLabel("Search recipients").fill("Nair");
     const text = await pageText(page, "77 Pumphouse Lane");
     // One selection shows the whole package: the letter, and twice the address.
     expect(text.match(/77 Pumphouse Lane/g)).toHaveLength(2);
     expect(text).toContain("Dear Meera,");
-    await page.getByLabel("Find a recipient").fill("Whitlock");
+    await page.getByLabel("Search recipients").fill("Whitlock");
     await pageText(page, "Dear Nora,");
-    await page.getByLabel("Find a recipient").press("Enter");
+    await page.getByLabel("Search recipients").press("Enter");
     await page.keyboard.press("h");
-    await page.getByLabel("Reason").fill("asked to wait");
+    await page.getByLabel("Reason").fill("Asked us to wait");
     await page.getByRole("button", { name: "Hold", exact: true }).last().click();
     await expect(tray(page, "Held")).toHaveText("1");
   });
@@ -164,10 +164,10 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.goto(`/drops/${dropId}/produce`);
     await page.getByText("A partly used sheet of").click();
     await page.getByRole("button", { name: "Place 8" }).click();
-    await expect(page.getByText("Begins at place 8")).toBeVisible();
+    await expect(page.getByText("Starts at position 8")).toBeVisible();
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
     // Each paper with its sheets and weight: five sheets of 90 g/m², 215.9 by 279.4 mm, are 27.1 g.
-    const plan = page.getByRole("table", { name: "What that comes to" });
+    const plan = page.getByRole("table", { name: "Estimate" });
     await expect(plan.getByRole("row", { name: /^Letter paper/ })).toContainText("5 · 0.96 oz");
     await expect(plan.getByRole("row", { name: /^Together/ })).toBeVisible();
     await page.getByRole("button", { name: "Make 5 packages" }).click();
@@ -212,7 +212,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
 
   await test.step("the code is read back from the rendered page", async () => {
     await page.goto(`/drops/${dropId}/proof`);
-    await page.getByLabel("Find a recipient").fill("Moreau");
+    await page.getByLabel("Search recipients").fill("Moreau");
     await pageText(page, "22 rue des Tanneurs");
     await page.getByRole("button", { name: "larger" }).click();
     let read = null;

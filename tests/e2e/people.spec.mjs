@@ -54,13 +54,13 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await page.goto(`/lists/${m}/recipients/${ana}`);
     const others = page.getByRole("list", { name: "On other lists" });
     await expect(others).toContainText("donors");
-    await expect(others).toContainText("the same name and address");
-    await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Appeal · Appeal");
+    await expect(others).toContainText("Same name and address");
+    await expect(page.getByRole("table", { name: "Mail history" })).toContainText("Appeal · Appeal");
     await page.getByRole("button", { name: "Mark as a different person" }).click();
     await expect(others).toContainText("marked as a different person");
-    await expect(page.getByRole("table", { name: "Mail so far" })).not.toContainText("Appeal");
+    await expect(page.getByRole("table", { name: "Mail history" })).not.toContainText("Appeal");
     await others.getByRole("button", { name: "Mark as the same person" }).click();
-    await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Appeal · Appeal");
+    await expect(page.getByRole("table", { name: "Mail history" })).toContainText("Appeal · Appeal");
     await page.getByRole("button", { name: "Add a match…" }).click();
     await page.getByLabel("Name or email").fill("tan cem");
     await page.getByRole("list", { name: "Found" }).getByRole("button", { name: "Mark as the same person" }).click();
@@ -72,7 +72,7 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await documents
       .getByLabel("Document")
       .setInputFiles({ name: "notes.txt", mimeType: "text/plain", buffer: Buffer.from("not a document") });
-    await expect(page.getByText("This is not a picture in PNG, JPEG or SVG form, nor a PDF.")).toBeVisible();
+    await expect(page.getByText("This file is not a PNG, JPEG, SVG, or PDF.")).toBeVisible();
     const emblem = readFileSync(join(root, "demo/files/emblem.png"));
     await documents.getByLabel("Document").setInputFiles({ name: "ana.png", mimeType: "image/png", buffer: emblem });
     await documents.getByRole("button", { name: "ana.png" }).click();
@@ -81,7 +81,7 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await page.goto("/");
     await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
     await page.keyboard.press("Control+k");
-    await expect(page.getByRole("combobox", { name: "Go to or do anything" })).toBeFocused();
+    await expect(page.getByRole("combobox", { name: "Search pages and actions" })).toBeFocused();
     await page.keyboard.type("ana.png");
     await page.getByRole("option", { name: /Okafor/ }).click();
     await expect(page).toHaveURL(new RegExp(`/lists/${m}/recipients/${ana}$`));

@@ -15,8 +15,8 @@ test("today leads to what waits, and each place of a drop shows its own state", 
     ),
   );
   expect(counts.reduce((a, b) => a + b)).toBe(1250);
-  const places = page.getByRole("navigation", { name: "Places of this drop" });
-  await expect(places).toContainText("22 to look at");
+  const places = page.getByRole("navigation", { name: "Drop sections" });
+  await expect(places).toContainText("22 to review");
   await expect(places).toContainText("115 mailed");
 
   await places.getByRole("link", { name: /^Who/ }).click();
@@ -30,10 +30,10 @@ test("today leads to what waits, and each place of a drop shows its own state", 
   await expect(page.getByTestId("page-text")).toContainText("Your membership ends on");
   await expect(page.getByRole("row").filter({ hasText: "produced" })).toBeVisible();
 
-  await page.getByTitle("Change name and mail date").click();
+  await page.getByTitle("Edit name and mail date").click();
   await page.getByRole("textbox", { name: "Mail date" }).fill("2027-03-12");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByTitle("Change name and mail date")).toContainText("Mar 12");
+  await expect(page.getByTitle("Edit name and mail date")).toContainText("Mar 12");
 
   await places.getByRole("link", { name: /^Produce/ }).click();
   await expect(page.getByText(/ \+ \d+ = 1,250 on the list\./)).toBeVisible();
@@ -41,15 +41,15 @@ test("today leads to what waits, and each place of a drop shows its own state", 
 
 test("every move of a recipient has a cause on their page", async ({ page }) => {
   await page.goto("/lists/1");
-  await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await page.getByLabel("Search", { exact: true }).fill("F-00412");
   await expect(page.getByRole("gridcell", { name: "F-00412" })).toBeVisible();
   await page.keyboard.press("Escape");
-  await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await page.getByLabel("Search", { exact: true }).fill("F-00412");
   await expect(page.getByText("1 of 1,250")).toBeVisible();
-  await page.getByTitle("Open this recipient").first().click();
+  await page.getByTitle("Open recipient").first().click();
   await expect(page.getByRole("heading", { name: "Okafor, Ana" })).toBeVisible();
   await expect(page.getByText("Produced in run 1")).toBeVisible();
-  await page.getByTitle("Correct this value").filter({ hasText: "98412" }).click();
+  await page.getByTitle("Edit this value").filter({ hasText: "98412" }).click();
   await page.getByLabel("ZIP", { exact: true }).fill("97412");
   await page.keyboard.press("Enter");
   await expect(page.getByText("ZIP: 98412 → 97412")).toBeVisible();
@@ -58,7 +58,7 @@ test("every move of a recipient has a cause on their page", async ({ page }) => 
 
 test("settings change how money prints, and the desk keeps its light", async ({ page }) => {
   await page.goto("/settings");
-  await page.getByLabel("Writes numbers and dates in").selectOption("de-DE");
+  await page.getByLabel("Number and date format").selectOption("de-DE");
   await page.getByLabel("Currency").fill("EUR");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Pieces are checked again")).toBeVisible();

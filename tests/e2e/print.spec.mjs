@@ -33,7 +33,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
   const { dropId } = await makeDrop(page, { name: "Paper", rows: rows(40), letter: ["Dear {First},"] });
   const printer = (await (await page.request.get("/api/printers")).json()).find((p) => p.kind === "practice").id;
   await page.goto(`/devices?printer=${printer}`);
-  await page.getByLabel("Sheets a minute").fill("700");
+  await page.getByLabel("Sheets per minute").fill("700");
   await page.getByRole("button", { name: "Set", exact: true }).click();
   await expect(page.getByRole("button", { name: "Set", exact: true })).toHaveCount(0);
 
@@ -55,18 +55,18 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await expect(page.getByRole("status").filter({ hasText: "A sheet has jammed" })).toBeVisible();
     await server.crash();
     await page.goto(`/drops/${dropId}/produce/${run}`);
-    await expect(page.getByTestId("run-state")).toHaveText("being printed");
-    await page.getByRole("link", { name: "Go to the printer" }).click();
-    await page.getByRole("button", { name: "Take the sheet out" }).click();
+    await expect(page.getByTestId("run-state")).toHaveText("printing");
+    await page.getByRole("link", { name: "Open printer" }).click();
+    await page.getByRole("button", { name: "Export the sheet" }).click();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toHaveText("done");
-    await expect(page.getByRole("region", { name: "Log of the run" })).toContainText(
+    await expect(page.getByRole("region", { name: "Run history" })).toContainText(
       /(Piece 00\d\d of Paper|A break sheet) jammed and is printed again/,
     );
     await expect(page.getByTestId("run-piece").first()).toContainText("printed");
   });
   await test.step("three are reprinted by their numbers", async () => {
-    await page.getByLabel("Find a piece of the run").fill("6");
+    await page.getByLabel("Search pieces in this run").fill("6");
     await page.getByTestId("run-piece").first().hover();
     await page.getByRole("link", { name: "Reprint" }).click();
     await expect(page.getByLabel("who", { exact: true })).toHaveValue("reprint");
@@ -82,7 +82,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByLabel("which", { exact: true }).selectOption("without");
     await page.getByLabel("numbers").fill("11, 12");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
-    await expect(page.getByText("No made piece is waiting.")).toBeVisible();
+    await expect(page.getByText("No produced pieces are waiting.")).toBeVisible();
   });
   await test.step("the stack, the ledger and the trays agree to the piece", async () => {
     const all = await sheets(page, printer);
@@ -113,36 +113,36 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await expect(tray(page, "Mailed")).toHaveText("38");
     await expect(tray(page, "Held")).toHaveText("2");
     await page.goto(`/devices?printer=${printer}`);
-    await page.getByRole("button", { name: "Look through the stack" }).click();
+    await page.getByRole("button", { name: "View output stack" }).click();
     await expect(page.getByRole("region", { name: "The sheet" }).getByTestId("page-text")).toContainText("Dear Given8,");
   });
-  await test.step("a mailing that was recorded by mistake is taken back, with the reason", async () => {
+  await test.step("a mailing that undone is taken back, with the reason", async () => {
     await page.goto(`/drops/${dropId}/ledger`);
-    await page.getByRole("button", { name: "Take back the mailing of run 1…" }).click();
-    await page.getByRole("button", { name: "the tray is still here" }).click();
-    await page.getByRole("button", { name: "Take the mailing back" }).click();
-    await expect(page.getByRole("list", { name: "What happened" })).toContainText("was recorded by mistake: the tray is still here");
+    await page.getByRole("button", { name: "Undo mailing of run 1…" }).click();
+    await page.getByRole("button", { name: "Mail is still here" }).click();
+    await page.getByRole("button", { name: "Move the mailing back to Ready" }).click();
+    await expect(page.getByRole("list", { name: "History" })).toContainText("undone: Mail is still here");
     await page.goto(`/drops/${dropId}/proof`);
     await expect(tray(page, "Produced")).toHaveText("38");
   });
 });
 
-test("a PDF for each recipient in a ZIP: names by field, numbered where alike, each with its own password", async ({ page }) => {
+test("PDF per recipient recipient in a ZIP: names by field, numbered where alike, each with its own password", async ({ page }) => {
   await makeDrop(page, {
     name: "Each",
     rows: "First,Last,Code\r\nAna,Okafor,fern\r\nBea,Okafor,ivy\r\nCem,a/b:c,moss\r\n",
     letter: ["Dear {First},"],
   });
   await page.goto(page.url().replace("/proof", "/produce"));
-  await page.getByRole("button", { name: "a PDF each" }).click();
+  await page.getByRole("button", { name: "PDF per recipient" }).click();
   await page.getByLabel("named").fill("{Lst}");
   await expect(page.getByRole("alert")).toContainText("did you mean");
   await page.getByLabel("named").fill("{Last}");
   await expect(page.getByTestId("file-names")).toContainText("Okafor.pdf, Okafor (2).pdf, a-b-c.pdf");
   await page.getByRole("checkbox", { name: "with a password, AES-256" }).check();
-  await page.getByRole("checkbox", { name: "by recipient" }).first().check();
-  await page.getByLabel("to open").fill("{Code}");
-  await page.getByRole("checkbox", { name: "copy text" }).uncheck();
+  await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
+  await page.getByLabel("Password to open").fill("{Code}");
+  await page.getByRole("checkbox", { name: "copying text" }).uncheck();
   await page.getByRole("button", { name: "Make 3 letters" }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: /^ZIP,/ }).click();
@@ -191,11 +191,11 @@ test("a printed run is paused and goes on from a piece", async ({ page }) => {
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).trays.produced).toBeGreaterThan(4);
   await page.getByRole("button", { name: "Pause" }).first().click();
   await expect(page.getByTestId("run-state")).toContainText("paused");
-  await page.getByLabel("Or go on from piece").fill("3");
+  await page.getByLabel("Or resume from piece").fill("3");
   await page.request.put(`/api/printers/${printer}/practice`, { data: { sheetsAMinute: 60000, jamsIn10000: 0 } });
-  await page.getByRole("button", { name: "Go on from there" }).click();
+  await page.getByRole("button", { name: "Resume" }).click();
   await expect(page.getByTestId("run-state")).toHaveText("done");
-  await expect(page.getByRole("region", { name: "Log of the run" })).toContainText(
+  await expect(page.getByRole("region", { name: "Run history" })).toContainText(
     "go on from piece 0003: everything from there is printed again",
   );
   const good = (await sheets(page, printer)).map(given);

@@ -23,7 +23,7 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await page.getByRole("button", { name: "Cancel run 1" }).click();
   await expect(page.getByText("was cancelled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
-  await expect(run).toContainText("cancelled; nobody was made");
+  await expect(run).toContainText("canceled; nothing was produced");
   await page.getByLabel("who", { exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("1-40");
   await page.getByRole("button", { name: "Make 40 letters" }).click();
@@ -37,9 +37,9 @@ test("the selected at the bench are what is made, in the order of their piece nu
   const { dropId } = await makeDrop(page, { name: "Chosen", rows: rows(30), letter: ["Dear {Last},"] });
   await pageText(page, "Family00001");
   for (const name of ["Family00007", "Family00003"]) {
-    await page.getByLabel("Find a recipient").fill(name);
+    await page.getByLabel("Search recipients").fill(name);
     await pageText(page, name);
-    await page.getByLabel("Find a recipient").press("Enter");
+    await page.getByLabel("Search recipients").press("Enter");
     await page.keyboard.press("Space");
     await page.keyboard.press("/");
     await page.keyboard.press("Escape");
@@ -56,7 +56,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   const pdf = await readPdf(await made.path());
   expect(pdf.outline).toEqual(["0003 Family00003, Given3", "0007 Family00007, Given7"]);
   expect(pdf.title).toBe("Chosen, Chosen, run 1");
-  await page.getByRole("button", { name: "Take 2 back" }).click();
+  await page.getByRole("button", { name: "Move 2 back to Ready" }).click();
   const why = page.getByRole("dialog", { name: "Take back 2 pieces of run 1" });
   await why.getByRole("button", { name: "wrong version" }).click();
   await why.getByRole("button", { name: "Take back", exact: true }).click();

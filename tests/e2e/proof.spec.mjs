@@ -28,7 +28,7 @@ const member = (page, piece) => page.getByTestId("proof-member").filter({ hasTex
 
 test("each trap is in the proof set with its reason; signed off, and lapsed when the letter changes", async ({ page }) => {
   const { dropId, designId } = await makeDrop(page, { name: "Traps", rows, letter });
-  await page.getByRole("link", { name: "The proof set" }).click();
+  await page.getByRole("link", { name: "Proof set" }).click();
   await expect(page.getByRole("heading", { name: /pieces show everything that can happen in 60 recipients/ })).toBeVisible();
   await expect(member(page, "0040")).toContainText("No First");
   await expect(member(page, "0017")).toContainText("longest First");
@@ -38,7 +38,7 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
   // The real page is drawn, with the broken salutation on it.
   await expect(member(page, "0040").getByTestId("page-text")).toContainText("Dear Family40,");
   await expect(page.getByTestId("longest-piece").getByTestId("page-text")).toContainText("Bartholomew-Maximilian");
-  await expect(page.getByText("Nobody has:")).toContainText("no Last");
+  await expect(page.getByText("No recipient has:")).toContainText("no Last");
 
   const count = await page.getByTestId("proof-member").count();
   expect(count).toBeLessThan(12);
@@ -46,10 +46,10 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
   await test.step("one is wrong, which leads to where it is mended", async () => {
     await member(page, "0040").getByRole("button").click();
     await page.keyboard.press("w");
-    await page.getByRole("button", { name: "the salutation" }).click();
+    await page.getByRole("button", { name: "Salutation" }).click();
     await page.getByRole("button", { name: "Mark as wrong" }).click();
     await expect(page.getByText("wrong, the salutation · Marisol Quint")).toBeVisible();
-    await page.getByRole("link", { name: "Fix a value at the bench" }).click();
+    await page.getByRole("link", { name: "Fix value on the bench" }).click();
     await pageText(page, "Dear Family40,");
     await page.keyboard.press("f");
     await page.getByLabel("First", { exact: true }).fill("Per");
@@ -57,24 +57,24 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     await pageText(page, "Dear Per Family40,");
   });
   await test.step("looked at with the keys alone", async () => {
-    await page.getByRole("link", { name: "The proof set" }).click();
+    await page.getByRole("link", { name: "Proof set" }).click();
     // Nobody is without a first name now, so the set is another. A page that is not drawn yet shows nobody either.
     await expect(member(page, "0017")).toContainText("longest First");
     await expect(page.getByTestId("proof-member").filter({ hasText: "No First" })).toHaveCount(0);
     const left = await page.getByTestId("proof-member").count();
     for (let i = 0; i < left; i++) {
       await page.keyboard.press("r");
-      await expect(page.getByTestId("proof-progress")).toContainText(`${i + 1} looked at`);
+      await expect(page.getByTestId("proof-progress")).toContainText(`${i + 1} reviewed`);
     }
-    await page.getByRole("checkbox", { name: "No run without a sign-off" }).click();
-    await expect(page.getByRole("checkbox", { name: "No run without a sign-off" })).toBeChecked();
-    await page.getByLabel("Remark").fill("as agreed");
+    await page.getByRole("checkbox", { name: "Require sign-off before any run" }).click();
+    await expect(page.getByRole("checkbox", { name: "Require sign-off before any run" })).toBeChecked();
+    await page.getByLabel("Note").fill("as agreed");
     await page.getByRole("button", { name: "Sign off 60 recipients" }).click();
     await expect(page.getByRole("status").filter({ hasText: "Signed off by Marisol Quint" })).toContainText("as agreed");
   });
   await test.step("the proofs as a PDF", async () => {
     const download = page.waitForEvent("download");
-    await page.getByRole("link", { name: "Proofs as PDF" }).click();
+    await page.getByRole("link", { name: "Download proofs" }).click();
     const pdf = await readPdf(await (await download).path());
     expect(pdf.pages[0]).toContain("Proof of Traps, Traps");
     for (const text of pdf.pages.slice(1)) expect(text).toContain("PROOF");
@@ -86,11 +86,11 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
       content: [...letter, "P.S. The quay is open."].map((t) => ({ type: "paragraph", content: [{ type: "text", text: t }] })),
     });
     await expect(page.getByRole("alert").filter({ hasText: "has lapsed" })).toContainText(
-      "Traps is version 2 now; version 1 was signed off.",
+      "Traps is now version 2, but version 1 was signed off.",
     );
-    await expect(page.getByTestId("proof-progress")).toContainText("0 looked at");
+    await expect(page.getByTestId("proof-progress")).toContainText("0 reviewed");
     await page.goto(`/drops/${dropId}/produce`);
-    await expect(page.getByText("The sign-off has lapsed: Traps is version 2 now")).toBeVisible();
+    await expect(page.getByText("Sign-off has lapsed: Traps is version 2 now")).toBeVisible();
     await expect(page.getByRole("button", { name: "Make 60 letters" })).toBeDisabled();
   });
 });
@@ -114,10 +114,10 @@ test("issues are worked off kind by kind", async ({ page }) => {
   await expect(blank.getByRole("button", { name: "Fix" })).toHaveCount(0);
   const odd = page.getByTestId("issue-group").filter({ hasText: "Amount does not fit" });
   await odd.getByRole("button", { name: "Hold 1…" }).click();
-  await page.getByRole("button", { name: "ask the office" }).click();
+  await page.getByRole("button", { name: "Check with the office" }).click();
   await page.locator("dialog").getByRole("button", { name: "Hold", exact: true }).click();
   await expect(odd.getByRole("button", { name: /^Hold/ })).toHaveCount(0);
-  await odd.getByRole("link", { name: "See them" }).click();
+  await odd.getByRole("link", { name: "View" }).click();
   await expect(tray(page, "Held")).toHaveText("1");
   await expect(tray(page, "Ready")).toHaveText("3");
   await pageText(page, "Dear");
@@ -135,13 +135,13 @@ test("a letter is changed for one alone, and settled when the design changes", a
   await page.keyboard.press("e");
   const writing = page.getByLabel("Letter", { exact: true });
   await expect(writing).toBeVisible();
-  await expect(page.getByRole("button", { name: "Keep for this one" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Save for this recipient" })).toBeDisabled();
   await writing.getByText("The plant fair is on the quay.").click();
   await page.keyboard.press("End");
   await page.keyboard.press("Enter");
   await page.keyboard.type("Your fern has flowered!");
   await pageText(page, "Your fern has flowered!");
-  await page.getByRole("button", { name: "Keep for this one" }).click();
+  await page.getByRole("button", { name: "Save for this recipient" }).click();
   await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
   await pageText(page, "Your fern has flowered!");
 
@@ -154,9 +154,9 @@ test("a letter is changed for one alone, and settled when the design changes", a
     })),
   });
   await expect(tray(page, "NeedsALook")).toHaveText("1");
-  await page.getByRole("button", { name: "Settle it" }).click();
+  await page.getByRole("button", { name: "Resolve" }).click();
   await expect(page.getByRole("alert")).toContainText("for everybody it is version 2 now");
-  await page.getByRole("button", { name: "Put it into version 2" }).click();
+  await page.getByRole("button", { name: "Apply change to version 2" }).click();
   await expect(tray(page, "NeedsALook")).toHaveText("0");
   await page.goto(`/drops/${dropId}/produce`);
   await page.getByRole("button", { name: "Make 3 letters" }).click();

@@ -13,7 +13,7 @@ test("a drop that was only planned is removed, what was produced stays, and the 
 
   // What was produced stays: the dialog says why and offers no way.
   await page.goto(`/drops/${produced.id}`);
-  await page.getByTitle("Change name and mail date").click();
+  await page.getByTitle("Edit name and mail date").click();
   await page.getByRole("button", { name: "Remove this drop…" }).click();
   const refused = page.getByRole("dialog", { name: /cannot be removed/ });
   await expect(refused).toContainText("stays in the ledger");
@@ -23,13 +23,13 @@ test("a drop that was only planned is removed, what was produced stays, and the 
 
   // A drop that was only planned says what goes with it, and goes.
   await page.goto(`/drops/${planned[0].id}`);
-  await page.getByTitle("Change name and mail date").click();
+  await page.getByTitle("Edit name and mail date").click();
   await page.getByRole("button", { name: "Remove this drop…" }).click();
   const question = page.getByRole("dialog", { name: `Remove ${planned[0].name}?` });
   await expect(question.getByRole("list", { name: "What this affects" })).toContainText("on the list");
   await question.getByRole("button", { name: "Remove the drop" }).click();
   await expect(page).toHaveURL(/\/campaigns$/);
-  await expect(page.getByText(`${planned[0].name} is removed.`)).toBeVisible();
+  await expect(page.getByText(`Removed ${planned[0].name}.`)).toBeVisible();
   expect((await page.request.get(`/api/drops/${planned[0].id}`)).status()).toBe(404);
 
   // A design that is used says where.

@@ -56,7 +56,7 @@ try {
   });
   await shot("returns", "/returns", async () => {
     await page.keyboard.type("13\n");
-    await page.getByText("Why it came back").waitFor();
+    await page.getByText("Why it returned").waitFor();
     await page.keyboard.press("2");
     await page.keyboard.type("48 Orchard Terrace");
     await page.getByText("The checks find nothing wrong with it.").waitFor();
@@ -69,7 +69,7 @@ try {
   });
   await shot("ledger", "/drops/3/ledger");
   await shot("document", "/designs?new", async () => {
-    await page.getByLabel("Fields come from").selectOption({ label: "Members, spring 2027, 1,250" });
+    await page.getByLabel("List for fields").selectOption({ label: "Members, spring 2027, 1,250" });
     await page.getByLabel("Document", { exact: true }).setInputFiles(join(root, "demo/files/welcome-back.docx"));
     await page.getByRole("table", { name: "Placeholders" }).waitFor();
     await page.waitForTimeout(1500);

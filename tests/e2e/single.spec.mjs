@@ -4,9 +4,9 @@ test.use({ demo: true });
 
 test("from the list to paper in four acts: one letter to one person, recorded like every other", async ({ page }) => {
   await page.goto("/lists/1");
-  await page.getByLabel("Find", { exact: true }).fill("F-00412");
+  await page.getByLabel("Search", { exact: true }).fill("F-00412");
   await expect(page.getByText("1 of 1,250")).toBeVisible();
-  await page.getByTitle("Open this recipient").first().click();
+  await page.getByTitle("Open recipient").first().click();
   await test.step("write to them: an empty letter with their address and salutation", async () => {
     await page.getByRole("button", { name: "Write to them" }).click();
     await page.getByRole("button", { name: "Write an empty letter" }).click();
@@ -15,7 +15,7 @@ test("from the list to paper in four acts: one letter to one person, recorded li
     await last.click();
     await page.keyboard.type("Your key to the fern house is at the gate.");
     await expect(page.getByTestId("page-text")).toContainText("fern house");
-    await page.getByRole("button", { name: "Keep for this one" }).click();
+    await page.getByRole("button", { name: "Save for this recipient" }).click();
     await page.waitForURL(/\/proof(\?|$)/);
   });
   const drop = Number(/drops\/(\d+)/.exec(page.url())[1]);
@@ -39,6 +39,6 @@ test("from the list to paper in four acts: one letter to one person, recorded li
     const view = await (await page.request.get(`/api/drops/${drop}`)).json();
     expect([view.campaignName, view.trays.onTheList]).toEqual(["Single letters", 1]);
     await page.goto("/lists/1/recipients/412");
-    await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Single letters · To Okafor, Ana");
+    await expect(page.getByRole("table", { name: "Mail history" })).toContainText("Single letters · To Okafor, Ana");
   });
 });

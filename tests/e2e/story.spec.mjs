@@ -21,20 +21,20 @@ const csv = [
 test("a coordinator does a small mailing from the file to the ledger", async ({ page }) => {
   await test.step("bring the list in", async () => {
     await page.goto("/");
-    await page.getByRole("link", { name: "Bring a list in" }).click();
+    await page.getByRole("link", { name: "Import list" }).click();
     await page.getByLabel("List file").setInputFiles(file("friends.csv", csv));
     await expect(page.getByText("in row 4.")).toBeVisible();
     await expect(page.getByLabel("Type of ZIP")).toHaveValue("Text");
     await expect(page.getByLabel("Type of Amount due")).toHaveValue("Number");
     await expect(page.getByLabel("Role of First")).toHaveValue("GivenName");
-    await page.getByLabel("Name of the list").fill("Friends");
+    await page.getByLabel("list name").fill("Friends");
     await page.getByRole("button", { name: /^Bring in \d/ }).click();
     await page.waitForURL(/\/lists\/\d+$/);
     await expect(page.getByRole("gridcell", { name: "02139" })).toBeVisible();
     await expect(page.getByRole("gridcell", { name: "00501" })).toBeVisible();
-    await page.getByLabel("Find", { exact: true }).fill("ines");
+    await page.getByLabel("Search", { exact: true }).fill("ines");
     await expect(page.getByText("1 of 6")).toBeVisible();
-    await page.getByLabel("Find", { exact: true }).fill("");
+    await page.getByLabel("Search", { exact: true }).fill("");
     await page.getByLabel("Only recipients with").fill("Amount due > 90");
     await expect(page.getByText("2 of 6")).toBeVisible();
     await page.getByLabel("Only recipients with").fill("Amont due > 90");
@@ -65,14 +65,14 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await pageText(page, "M-001, 97412: you owe $64.00 this spring.");
     await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
     await page.getByLabel("Next recipient").click();
-    await expect(page.getByLabel("Finished pages").getByText("First is blank.")).toBeVisible();
+    await expect(page.getByLabel("Preview pages").getByText("First is blank.")).toBeVisible();
   });
 
   await test.step("make a drop; the bench opens", async () => {
     await page.getByRole("link", { name: "Make a drop" }).click();
-    await page.getByLabel("Its name").fill("Spring");
-    await page.getByLabel("Name of the drop").fill("First letter");
-    await page.getByRole("button", { name: "Make the drop" }).click();
+    await page.getByLabel("Campaign name").fill("Spring");
+    await page.getByLabel("drop name").fill("First letter");
+    await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     await expect(tray(page, "NeedsALook")).toHaveText("2");
     await expect(tray(page, "Ready")).toHaveText("4");
@@ -87,14 +87,14 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.keyboard.press("Enter");
     await expect(tray(page, "NeedsALook")).toHaveText("1");
     await pageText(page, "M-006");
-    await page.getByRole("button", { name: "Right as it is" }).click();
+    await page.getByRole("button", { name: "Accept as is" }).click();
     await expect(tray(page, "NeedsALook")).toHaveText("0");
     await page.keyboard.press("0");
-    await page.getByLabel("Find a recipient").fill("neill");
+    await page.getByLabel("Search recipients").fill("neill");
     await pageText(page, "M-004");
-    await page.getByLabel("Find a recipient").press("Enter");
+    await page.getByLabel("Search recipients").press("Enter");
     await page.keyboard.press("h");
-    await page.getByLabel("Reason").fill("asked to wait");
+    await page.getByLabel("Reason").fill("Asked us to wait");
     await page.keyboard.press("Enter");
     await expect(tray(page, "Held")).toHaveText("1");
     await expect(tray(page, "Ready")).toHaveText("5");
@@ -102,7 +102,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
 
   await test.step("produce", async () => {
     await page.getByRole("link", { name: /^Produce 5/ }).click();
-    await expect(page.getByRole("table", { name: "Left out" })).toContainText("Held: asked to wait");
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Held: asked to wait");
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
     await page.getByRole("button", { name: "Make 5 letters" }).click();
     const download = page.waitForEvent("download");
@@ -139,29 +139,29 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await expect(page.getByText("2 waiting")).toBeVisible();
     await page.getByLabel("which", { exact: true }).selectOption("all");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
-    await expect(page.getByText("No made piece is waiting.")).toBeVisible();
+    await expect(page.getByText("No produced pieces are waiting.")).toBeVisible();
     await page.getByRole("link", { name: "Produce", exact: false }).first().click();
-    await expect(page.getByRole("button", { name: "Nobody to make" })).toBeDisabled();
-    await expect(page.getByRole("table", { name: "Left out" })).toContainText("Mailed already");
+    await expect(page.getByRole("button", { name: "No recipients to produce" })).toBeDisabled();
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Already mailed");
     await page.getByRole("link", { name: /^Ledger/ }).click();
-    await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Came back…" }).click();
-    await page.getByRole("button", { name: "moved, left no address" }).click();
-    await page.getByRole("button", { name: "Record the return" }).click();
-    await expect(page.getByTestId("ledger-row").filter({ hasText: "0003" })).toContainText("Returned: moved, left no address");
+    await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Returned…" }).click();
+    await page.getByRole("button", { name: "Moved, left no address" }).click();
+    await page.getByRole("button", { name: "Record return" }).click();
+    await expect(page.getByTestId("ledger-row").filter({ hasText: "0003" })).toContainText("Returned: Moved, left no address");
   });
 
   await test.step("the ledger, the recipient and the list know it", async () => {
     const csvFile = page.waitForEvent("download");
-    await page.getByRole("link", { name: "CSV" }).click();
+    await page.getByRole("link", { name: "Export CSV" }).click();
     const ledger = readFileSync(await (await csvFile).path(), "utf8")
       .trim()
       .split("\r\n");
     expect(ledger).toHaveLength(7);
     expect(ledger[2]).toContain('0002,M-002,"Lindqvist, Per"');
-    expect(ledger[3]).toMatch(/Returned.*moved, left no address/);
+    expect(ledger[3]).toMatch(/Returned.*Moved, left no address/);
     expect(ledger[4]).toMatch(/Held.*asked to wait/);
     await page.getByRole("link", { name: "Lindqvist, Per" }).click();
-    await expect(page.getByRole("table", { name: "Mail so far" })).toContainText("Spring letter, piece 0002");
+    await expect(page.getByRole("table", { name: "Mail history" })).toContainText("Spring letter, piece 0002");
     await expect(page.getByText("First: blank → Per")).toBeVisible();
     await page.getByRole("link", { name: "Friends" }).click();
     await expect(page.getByRole("row").filter({ hasText: "M-002" })).toContainText("First letter, Spring");

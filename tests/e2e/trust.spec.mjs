@@ -45,7 +45,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
 
   await test.step("an address that two people share is named before anything is sent", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await page.getByRole("button", { name: "send email" }).click();
+    await page.getByRole("button", { name: "Send email" }).click();
     await expect(page.getByRole("note", { name: "Addresses that get more than one" })).toContainText(
       "member1@example.org: 0001 Family1, Given1; 0002 Family2, Given2",
     );
@@ -77,8 +77,8 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
 
   await test.step("the plan leaves them out, on paper as by email", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await page.getByRole("button", { name: "send email" }).click();
-    const out = page.getByRole("table", { name: "Left out" });
+    await page.getByRole("button", { name: "Send email" }).click();
+    const out = page.getByRole("table", { name: "Excluded" });
     await expect(out).toContainText(new RegExp(`In doubt: may have gone out in run 1\\s*${mails.doubt}`));
     await out.getByRole("link", { name: "settle them" }).click();
     await page.waitForURL(/inDoubt=1/);
@@ -104,7 +104,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     });
     for (let left = mails.doubt; left > 0; left--) {
       await expect(page.getByRole("button", { name: `In doubt ${left}` })).toBeVisible();
-      await box.getByRole("button", { name: left === mails.doubt ? "It was sent" : "It was not" }).click();
+      await box.getByRole("button", { name: left === mails.doubt ? "Mark as sent" : "Mark as not sent" }).click();
       if (left > 1) await expect(page.getByRole("button", { name: `In doubt ${left - 1}` })).toBeVisible();
     }
     await expect(page.getByText("Nothing is in doubt any more.")).toBeVisible();
@@ -154,7 +154,7 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   await page.getByRole("grid").focus();
   await page.keyboard.press("Control+z");
   await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.length).toBe(2);
-  await menu("Plant", "Heading, type, role…");
+  await menu("Plant", "Edit column…");
   await page.getByLabel("Heading").fill("Gift");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading is followed there");
@@ -192,11 +192,11 @@ test("a condition is picked together, with a date from a calendar, and prints as
   await page.goto(`/designs/${design}`);
   await page.getByRole("button", { name: "Pick it together" }).click();
   const dialog = page.getByRole("dialog", { name: "Printed when" });
-  await dialog.getByLabel("Column").selectOption("Renewal date");
+  await dialog.getByLabel("Add column").selectOption("Renewal date");
   await dialog.getByLabel("Comparison").selectOption("Less");
   await dialog.getByLabel("Value").fill("2027-03-01");
   await expect(dialog.getByRole("status")).toHaveText("1 recipient");
-  await dialog.getByRole("button", { name: "Use it" }).click();
+  await dialog.getByRole("button", { name: "Apply filter" }).click();
   await expect(page.getByRole("textbox", { name: "Condition" })).toHaveValue(/Renewal date/);
   await expect(page.getByTestId("save-state")).toContainText("saved");
   const dropId = await (
@@ -237,7 +237,7 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
   await page.goto(`/drops/${dropId}/proof?piece=1`);
   await pageText(page, "you won a rose.");
   await expect(page.getByText("as run 1 made it")).toBeVisible();
-  await expect(page.getByLabel("Changed after it was made")).toContainText("a rose → an orchid");
+  await expect(page.getByLabel("Data changed after this was produced")).toContainText("a rose → an orchid");
 
   await page.goto(`/drops/${dropId}/produce?reprint=1`);
   await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
@@ -277,7 +277,7 @@ test("who belongs to a household is said person by person, and whoever is held l
   await pageText(page, "Ana and Luis Ortega");
   await expect(tray(page, "Held")).toHaveText("1");
   await page.keyboard.press("h");
-  await page.getByLabel("Reason").fill("asked to wait");
+  await page.getByLabel("Reason").fill("Asked us to wait");
   await page.getByRole("button", { name: "Hold", exact: true }).last().click();
   await expect
     .poll(async () => (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.tray).join(" "))
@@ -310,7 +310,7 @@ test("a mistake in a letter is marked where it stands, also in plain text, and k
   const alert = page.getByRole("alert").filter({ hasText: "Nothing is produced with a broken field" });
   await expect(alert).toContainText("Broken");
   await expect(page.getByRole("note").first()).toContainText("Broken");
-  await expect(page.getByRole("button", { name: "Right as it is" })).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Accept as is" })).toHaveCount(0);
   const text = await pageText(page, "Dear Ana,");
   for (const never of ["{", "}", "when"]) expect(text).not.toContain(never);
   const refused = await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "one" } });

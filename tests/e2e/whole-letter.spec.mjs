@@ -40,9 +40,9 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}`);
   await page.getByRole("tab", { name: "Detail rows" }).click();
-  await page.getByRole("link", { name: "Bring rows in" }).click();
+  await page.getByRole("link", { name: "Import rows" }).click();
   await page.getByLabel("List file").setInputFiles({ name: "gifts.csv", mimeType: "text/csv", buffer: Buffer.from(gifts) });
-  await page.getByRole("button", { name: "Bring the rows in" }).click();
+  await page.getByRole("button", { name: "Import rows" }).click();
   await page.waitForURL(/pane=rows/);
   const letter = await open(page);
 
@@ -52,12 +52,12 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.keyboard.press("Shift+Home");
     await page.getByRole("button", { name: "Bold (Ctrl B)" }).click();
     await page.getByLabel("Footer", { exact: true }).click();
-    await page.getByLabel("Ready pieces").click();
+    await page.getByLabel("Snippets").click();
     await page.getByRole("button", { name: /^Page n of m/ }).click();
     await pageText(page, "page 1 of 1");
     await page.getByRole("button", { name: "Page", exact: true }).click();
-    await page.getByLabel("Text of the watermark").fill("For {First}");
-    await page.getByLabel("Strength of the watermark").fill("8");
+    await page.getByLabel("Watermark text").fill("For {First}");
+    await page.getByLabel("Watermark opacity").fill("8");
     await page.getByRole("button", { name: "Set", exact: true }).click();
     await pageText(page, "For Ana");
   });
@@ -65,8 +65,8 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
   await test.step("ready pieces: address, date, salutation", async () => {
     await letter.click();
     for (const piece of [/^Delivery address/, /^Date of/, /^Salutation/]) {
-      await page.getByLabel("Ready pieces").click();
-      await page.getByRole("dialog", { name: "Ready pieces" }).getByRole("button", { name: piece }).click();
+      await page.getByLabel("Snippets").click();
+      await page.getByRole("dialog", { name: "Snippets" }).getByRole("button", { name: piece }).click();
       if (!String(piece).includes("Salutation")) await page.keyboard.press("Enter");
     }
     expect(await pageText(page, "Dear Ana,")).toMatch(/Ana Okafor\s+2291 Lantern Row\s+Alder Point OR 97412/);
@@ -77,7 +77,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.keyboard.press("Enter");
     await page.keyboard.type("You owe {Amount due} by {Renewal date | date long}.");
     await letter.locator(".chip", { hasText: "Amount due" }).click();
-    await page.getByRole("group", { name: "Prints as" }).getByRole("button", { name: "$1,250.50", exact: true }).click();
+    await page.getByRole("group", { name: "Format" }).getByRole("button", { name: "$1,250.50", exact: true }).click();
     await pageText(page, "You owe $1,250.50 by February 28, 2027.");
   });
 
@@ -88,7 +88,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.keyboard.press("Enter");
     await expect(letter.locator(".bracket-head").first()).toContainText("3 of 4");
     await letter.locator(".branch").first().hover();
-    await page.getByRole("button", { name: "+ otherwise" }).click();
+    await page.getByRole("button", { name: "+ Otherwise" }).click();
     await letter.locator(".branch").nth(1).locator("p").click();
     await page.keyboard.type("Nothing is due.");
     await pageText(page, "You owe $1,250.50");
@@ -97,8 +97,8 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     expect(await pageText(page, "31 de marzo de 2027")).toContain("You owe $64.00");
     await page.getByLabel("Next recipient").click();
     await pageText(page, "Nothing is due.");
-    await page.getByLabel("Recipient before").click();
-    await page.getByLabel("Recipient before").click();
+    await page.getByLabel("Previous recipient").click();
+    await page.getByLabel("Previous recipient").click();
   });
 
   await test.step("a table whose row is repeated for each gift, with the total", async () => {
@@ -114,19 +114,19 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await write(0, "Plant");
     await write(1, "Gift");
     await cells.nth(2).click();
-    await page.getByLabel("Take out of the table").click();
-    await page.getByRole("button", { name: "This column" }).click();
+    await page.getByLabel("Delete").click();
+    await page.getByRole("button", { name: "Delete column" }).click();
     await expect(cells).toHaveCount(6);
     await cells.nth(2).click();
     await page.getByLabel("Row is printed").click();
-    await page.getByRole("button", { name: "once for each row of Gifts" }).click();
+    await page.getByRole("button", { name: "Once for each row of Gifts" }).click();
     await expect(letter.locator(".row-label")).toHaveText("each Gifts");
     await write(2, "{Plant}");
     await write(3, '{Gift | money | else ""}');
     await write(4, "Together");
     await write(5, '{sum(Gifts.Gift) | money | else ""}');
     await page.getByLabel("Row is printed").click();
-    await page.getByLabel("leave the table out where no row comes").uncheck();
+    await page.getByLabel("Hide the table if it has no rows").uncheck();
     await page.keyboard.press("Escape");
     await pageText(page, "Titan arum");
     expect(await pageText(page, "$125.50")).toMatch(/Titan arum\s+\$75\.00\s+Ginkgo\s+\$50\.50\s+Together\s+\$125\.50/);
@@ -137,18 +137,18 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.getByLabel("Picture file").setInputFiles(join(root, "demo/files/emblem.png"));
     await expect(letter.locator(".letter-picture img")).toBeVisible();
     await letter.locator(".letter-picture img").click();
-    await page.getByLabel("What the picture shows").fill("Emblem of the garden");
+    await page.getByLabel("Alt text").fill("Garden logo");
     await page.getByLabel("Width", { exact: true }).fill("20");
-    await page.getByLabel("Picture chosen by").selectOption({ label: "the column Photo" });
+    await page.getByLabel("Picture from").selectOption({ label: "Column Photo" });
     await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
   });
 
   let made;
   await test.step("produced for four who take different ways", async () => {
     await page.getByRole("link", { name: "Make a drop" }).click();
-    await page.getByLabel("Its name").fill("Spring");
-    await page.getByLabel("Name of the drop").fill("Renewal");
-    await page.getByRole("button", { name: "Make the drop" }).click();
+    await page.getByLabel("Campaign name").fill("Spring");
+    await page.getByLabel("drop name").fill("Renewal");
+    await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     await expect(tray(page, "Ready")).toHaveText("4");
     await page.getByRole("link", { name: /^Produce 4/ }).click();

@@ -44,10 +44,8 @@ function WentWrong() {
   const error = useRouteError();
   return (
     <div className="p-8">
-      <h1 className="mb-2">This screen broke</h1>
-      <p className="mb-4 text-faint">
-        {error instanceof Error ? error.message : "There is nothing at this address."} Nothing you saved is lost.
-      </p>
+      <h1 className="mb-2">Something went wrong</h1>
+      <p className="mb-4 text-faint">{error instanceof Error ? error.message : "This page does not exist."} Your saved work is safe.</p>
       <a className="btn btn-primary" href="/">
         Go to Today
       </a>

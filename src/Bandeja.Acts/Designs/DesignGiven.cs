@@ -16,7 +16,7 @@ static class DesignGiven
     /// <summary>A document that can be read, with its kind.</summary>
     public static PieceKind Kind(string document) =>
         document.Length > LongestDocument
-            ? throw new BadInputException("A letter can have 2 million characters, formatting included.")
+            ? throw new BadInputException("A letter can have up to 2 million characters, including formatting.")
             : DesignReader.Validate(document);
 
     /// <summary>Tags, each once.</summary>

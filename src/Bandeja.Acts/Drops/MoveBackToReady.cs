@@ -15,6 +15,6 @@ public sealed class MoveBackToReady(BenchStore bench) : Act<OnRecipients, ActOut
         var reason = Given.Reason(order.Reason) ?? "no reason given";
         deed.Says($"Moved the pieces of {Given.Recipients(order.Recipients.Count)} back to Ready: {reason}");
         deed.Changed(Matter.Drop, order.DropId);
-        return bench.Act(order.DropId, order.Recipients, DropEventKind.TakenBack, reason, null, "Took back the pieces of", deed.Actor);
+        return bench.Act(order.DropId, order.Recipients, DropEventKind.TakenBack, reason, null, "Moved back to Ready:", deed.Actor);
     }
 }

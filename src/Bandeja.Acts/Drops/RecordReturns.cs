@@ -20,7 +20,7 @@ public sealed class RecordReturns(BenchStore bench, Letters letters) : Act<Retur
         if (order.Date > letters.Today)
             throw new BadInputException("The date of the return is in the future. Record a return on the day it arrived.");
         var reason = Given.Reason(order.Reason) ?? "by hand";
-        deed.Says($"Recorded the return of {Given.Recipients(order.Recipients.Count)}: {reason}");
+        deed.Says($"Recorded return of {Given.Recipients(order.Recipients.Count)}: {reason}");
         deed.Changed(Matter.Drop, order.DropId);
         return bench.Act(
             order.DropId,
@@ -28,7 +28,7 @@ public sealed class RecordReturns(BenchStore bench, Letters letters) : Act<Retur
             DropEventKind.Returned,
             reason,
             order.Date ?? letters.Today,
-            "Recorded the return of",
+            "Recorded return of",
             deed.Actor
         );
     }

@@ -32,9 +32,9 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
         if (look.Problem is { } problem)
             throw new BadInputException(problem);
         if (order.ColumnIds.Count != look.Columns.Count)
-            throw new BadInputException("For each column of the file stands which column of the list it is.");
+            throw new BadInputException("Match each column in the file to a column in the list.");
         if (order.ColumnIds.OfType<int>().GroupBy(c => c).Any(g => g.Count() > 1))
-            throw new BadInputException("Two columns of the file cannot be the same column of the list.");
+            throw new BadInputException("Two columns in the file cannot match the same column in the list.");
         var known = lists.Columns(order.ListId).ToDictionary(c => c.Id);
         var divided = newer.Divided(order.ListId);
         var first = newer.FirstImport(order.ListId);
@@ -44,7 +44,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
             {
                 var inFile = look.Columns[i];
                 var own = order.ColumnIds[i] is { } c
-                    ? known.GetValueOrDefault(c) ?? throw new NotFoundException("The list has no such column (any more).")
+                    ? known.GetValueOrDefault(c) ?? throw new NotFoundException("This column is no longer in the list.")
                     : null;
                 // Values are read by the type that the column has here, whatever these rows look like.
                 // What these values leave open is read as it was the first time.
@@ -69,7 +69,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
         return queue.Add(
             JobNames.Reload,
             order.ListId,
-            $"Holding {upload.Name} against the list",
+            $"Comparing {upload.Name} with the list",
             new ReloadOrder(
                 order.ListId,
                 new(upload.Id, upload.Name, name, options, look.Columns.Count, columns),

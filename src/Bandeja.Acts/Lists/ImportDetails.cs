@@ -30,20 +30,18 @@ public sealed class ImportDetails(Uploads uploads, ListStore lists, JobQueue que
         var upload = uploads.Get(order.UploadId);
         var name = order.Name.Trim();
         if (name.Length is 0 or > Headings.MaxLength || name.IndexOfAny(['{', '}', '`', '.']) >= 0)
-            throw new BadInputException("Give the rows a short name without full stops, for instance Gifts.");
+            throw new BadInputException("Enter a short name without periods, such as Gifts.");
         Uploads.Check(order.Width, order.Columns);
         if (order.Key < 0 || order.Key >= order.Columns.Count)
-            throw new BadInputException("Choose the column that says whose row it is.");
+            throw new BadInputException("Choose the column that matches rows to recipients.");
         if (lists.Columns(order.ListId).All(c => c.Role != Role.Key))
-            throw new BadInputException(
-                "The list has no key column, so nothing says which recipient a row belongs to. Give a column the role “key” first."
-            );
+            throw new BadInputException("The list has no key column to match rows to recipients. Give a column the role “key” first.");
         deed.Says($"Imported {upload.Name} as the detail rows “{name}”");
         deed.To(Matter.List, order.ListId);
         return queue.Add(
             JobNames.Details,
             order.ListId,
-            $"Bringing in {name}",
+            $"Importing {name}",
             new DetailOrder(order.ListId, name, order.Key, new(upload.Id, upload.Name, name, order.Options, order.Width, order.Columns)),
             deed.Actor
         );

@@ -25,13 +25,13 @@ public sealed class ImportList(Uploads uploads, JobQueue queue) : Act<ImportOfLi
         var upload = uploads.Get(order.UploadId);
         Uploads.Check(order.Width, order.Columns);
         if (string.IsNullOrWhiteSpace(order.Name))
-            throw new BadInputException("Give the list a name.");
+            throw new BadInputException("Enter a name for the list.");
         var name = order.Name.Trim();
         deed.Says($"Imported {upload.Name} as the list “{name}”");
         return queue.Add(
             JobNames.Import,
             0,
-            $"Bringing in {name}",
+            $"Importing {name}",
             new ImportOrder(upload.Id, upload.Name, name, order.Options, order.Width, order.Columns, order.LeaveOut),
             deed.Actor
         );

@@ -26,7 +26,7 @@ public sealed class ReplacementSearch(ListStore lists)
     public IEnumerable<CellBeforeAfter> Find(long listId, Replacement order)
     {
         if (order.Find.Length == 0)
-            throw new BadInputException("Say what to find.");
+            throw new BadInputException("Enter the text to find.");
         var columns = lists.Columns(listId);
         var among = Enumerable
             .Range(0, columns.Count)

@@ -19,7 +19,7 @@ sealed class TypedCells(IReadOnlyList<Column> columns, OrganisationLocale locale
 
     /// <summary>A column of the list.</summary>
     public Column this[int columnId] =>
-        byId.GetValueOrDefault(columnId) ?? throw new NotFoundException("The list has no such column (any more).");
+        byId.GetValueOrDefault(columnId) ?? throw new NotFoundException("This column is no longer in the list.");
 
     /// <summary>The canonical form of a typed value.</summary>
     public string? Read(int columnId, string? value)
@@ -39,10 +39,10 @@ sealed class TypedCells(IReadOnlyList<Column> columns, OrganisationLocale locale
         Misfits switch
         {
             0 => outcome,
-            1 => outcome with { Skipped = ["1 value does not fit its column; it is kept as it is and shown among the checks."] },
+            1 => outcome with { Skipped = ["1 value does not match its column type. It was kept as is and is listed under Checks."] },
             _ => outcome with
             {
-                Skipped = [$"{Misfits:N0} values do not fit their columns; they are kept as they are and shown among the checks."],
+                Skipped = [$"{Misfits:N0} values do not match their column types. They were kept as is and are listed under Checks."],
             },
         };
 }

@@ -23,7 +23,7 @@ public sealed class EndMail(RunMails mails, Unsubscribing unsubscribing) : Act<U
             Unsubscribing.Unsubscribed,
             owner.RunId,
             owner.RecipientId,
-            $"By the link in {owner.CampaignName}, {owner.DropName}",
+            $"Unsubscribed from {owner.CampaignName}, {owner.DropName}",
             deed.Actor
         );
         return owner;

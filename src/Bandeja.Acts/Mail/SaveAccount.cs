@@ -60,17 +60,18 @@ public sealed class SaveAccount(MailAccounts accounts, MailSecrets secrets) : Ac
     }
 
     static string? Mistake(SavedAccount order, bool practice) =>
-        string.IsNullOrWhiteSpace(order.Name) ? "Give the account a name."
-        : !practice && !MailboxGiven.IsHost(order.Host) ? "Write the mail server's name, for instance smtp.example.org."
-        : !practice && order.Port is < 1 or > 65535 ? "A port is a number from 1 to 65535; 587 and 465 are usual."
-        : order.Tls is not ("none" or "starttls" or "tls") ? "Encryption is none, starttls or tls."
+        string.IsNullOrWhiteSpace(order.Name) ? "Enter a name for the account."
+        : !practice && !MailboxGiven.IsHost(order.Host) ? "Enter the mail server name, such as smtp.example.org."
+        : !practice && order.Port is < 1 or > 65535 ? "The port must be a number from 1 to 65535, usually 587 or 465."
+        : order.Tls is not ("none" or "starttls" or "tls") ? "Encryption must be none, starttls, or tls."
         : !practice && order.Tls == "none" && !(string.IsNullOrWhiteSpace(order.UserName) && string.IsNullOrEmpty(order.Password))
             ? "A password is never sent without encryption. Choose STARTTLS or TLS, or leave user and password blank."
-        : order.PerMinute is < 0 or > 100_000 || order.PerDay is < 0 or > 10_000_000 ? "A limit is 0 for none, or a number of messages."
-        : order.Connections is < 1 or > 20 ? "An account has 1 to 20 connections at once."
-        : order.FirstWait is < 1 or > 86_400 ? "What is put off is tried again after 1 second to a day."
+        : order.PerMinute is < 0 or > 100_000 || order.PerDay is < 0 or > 10_000_000
+            ? "A sending limit must be 0 (no limit) or " + "a number of messages."
+        : order.Connections is < 1 or > 20 ? "Simultaneous connections must be 1 to 20."
+        : order.FirstWait is < 1 or > 86_400 ? "The wait before a retry must be 1 to 86,400 seconds (1 day)."
         // A header or a command that a line end begins must not come from here either.
         : order.UserName?.Any(char.IsControl) == true || order.Password?.Any(char.IsControl) == true
-            ? "User and password hold no line ends."
+            ? "The user name and password cannot contain line breaks."
         : null;
 }

@@ -33,7 +33,7 @@ public sealed class SendTestMessage(
         using var c = database.Open();
         var (recipient, composed) = mail.Of(c, order.DropId, order.RecipientId);
         if (composed.Mail is { From: null } unsent)
-            throw new ConflictException(unsent.Issues.Select(d => d.Message).FirstOrDefault() ?? "The email has no sender's address yet.");
+            throw new ConflictException(unsent.Issues.Select(d => d.Message).FirstOrDefault() ?? "The email has no sender address yet.");
         var message = plan.Trial(recipient, composed, to);
         using var link = new MailLink(account, secrets.Open(account), postOffice.Port, address.Greeting, hosts);
         var result = link.Send(message, message.From.Mailboxes.First(), [new(null, to.Address)]);

@@ -17,7 +17,7 @@ public sealed class SettleReports(MailReports reports, Unsubscribing unsubscribi
     {
         var chosen = reports.OfDrop(order.DropId).Where(r => order.Ids.Contains(r.Id) && r.Settled is null).ToList();
         if (chosen.Count == 0)
-            throw new ConflictException("These proposals are settled already.");
+            throw new ConflictException("These addresses are already resolved.");
         deed.To(Work.Announcing.Matter.Drop, order.DropId);
         unsubscribing.Settle(order.DropId, chosen, order.Suppress, deed.Actor);
     }

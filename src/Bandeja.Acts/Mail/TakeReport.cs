@@ -23,14 +23,14 @@ public sealed class TakeReport(DeliveryReports reports, FileReader files) : Act<
     {
         var read = files.Report(order.Data, null, deed.Cancel);
         if (!read.IsMessage)
-            throw new BadInputException("This is no message: save it from the mail program as .eml and bring it in again.");
+            throw new BadInputException("This file is not an email message. Save it from your email program as .eml and import it again.");
         if (!read.IsReport)
             throw new BadInputException(
                 "This message is neither a delivery report nor a complaint. Take the one that the mail server sent back."
             );
         var taken = reports.Take(read.Said);
         return taken.Count == 0
-            ? throw new BadInputException("This delivery report says nothing of any recipient.")
+            ? throw new BadInputException("This delivery report names no recipient.")
             : [.. taken.Select(t => new ReportedOn(t.Row, t.IsNew))];
     }
 }

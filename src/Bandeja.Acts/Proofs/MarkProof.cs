@@ -19,7 +19,7 @@ public sealed class MarkProof(Database database, ProofSets sets, ProofStore proo
     protected override void Carry(ProofMark order, Deed deed)
     {
         if (order.Found is not (null or "right" or "wrong"))
-            throw new BadInputException("A proof is found right or wrong.");
+            throw new BadInputException("A proof must be marked right or wrong.");
         var note = Given.Reason(order.Note, "note");
         using var c = database.Open();
         var drop = DropStore.Drop(c, order.DropId);

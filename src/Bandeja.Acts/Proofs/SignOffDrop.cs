@@ -32,17 +32,17 @@ public sealed class SignOffDrop(
     protected override void Carry(SignOffOrder order, Deed deed)
     {
         if (deed.Actor is not { Kind: ActorKind.Person, Name: not Actor.Unnamed })
-            throw new ConflictException("Say who you are first: a sign-off stands under a name.");
+            throw new ConflictException("Enter your name first. A sign-off needs a name.");
         var set = review.Of(order.DropId);
         var wrong = set.Members.Count(m => m.Verdict == "wrong");
         var open = set.Members.Count(m => m.Verdict is null);
         if (set.Population == 0)
-            throw new ConflictException("There is nobody to sign off for: everybody is held, or mailed already.");
+            throw new ConflictException("There is nothing to sign off because all recipients are held or already mailed.");
         if (wrong + open > 0)
             throw new ConflictException(
                 (wrong > 0 ? $"{Pieces(wrong)} marked wrong. " : "")
-                    + (open > 0 ? $"{Pieces(open)} not looked at." : "")
-                    + " Look at all of the proof set before you sign it off."
+                    + (open > 0 ? $"{Pieces(open)} not reviewed." : "")
+                    + " Review the whole proof set before you sign off."
             );
         using var c = database.Open();
         var drop = DropStore.Drop(c, order.DropId);

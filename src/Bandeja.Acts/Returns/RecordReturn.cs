@@ -36,7 +36,7 @@ public sealed class RecordReturn(ReturnStore returns, SettingStore settings, Sur
             throw new BadInputException($"A part of an address can have {LongestValue} characters.");
         var follow = order.FollowUp ?? settings.ReturnRules()[order.Reason];
         var outcome = returns.Record(new(order.DropId, order.RecipientId, order.Reason, follow, order.Date ?? today, address), deed.Actor);
-        deed.Says($"Recorded the return of piece {outcome.Row.Piece:0000}: {order.Reason.Words()}");
+        deed.Says($"Recorded return of piece {outcome.Row.Piece:0000}: {order.Reason.Words()}");
         Announced.Of(outcome, deed);
         return outcome.Row;
     }

@@ -17,7 +17,7 @@ public sealed class CancelRun(RunStore runs, JobStore jobs, JobRunner runner, IE
     {
         var run = runs.Get(order.RunId);
         if (run.State.IsOver())
-            throw new ConflictException("This run has ended already.");
+            throw new ConflictException("This run has already ended.");
         var job = jobs.Get(run.JobId!.Value);
         // The work of a run that was just paused may still be on its way out: what ends the run then is not its being canceled.
         if (run.State != RunState.Paused && job.State.IsUnderWay())

@@ -20,7 +20,7 @@ public sealed class MarkMailed(BenchStore bench, RunStore runs, Letters letters)
     {
         // Whoever brings the pieces to the post in the evening may record it with the post's date of the next morning.
         if (order.Date > letters.Today.AddDays(1))
-            throw new BadInputException("The mail date is in the future. Record a mailing on the day it has left the building.");
+            throw new BadInputException("The mail date is in the future. Enter the date the mail left the building.");
         deed.ChangedRun(runs, order.RunId);
         return bench.MarkMailed(order.RunId, order.Date, Given.Pieces(order.Pieces), deed.Actor, order.UpTo, Given.Pieces(order.Without));
     }

@@ -14,7 +14,7 @@ public sealed class RecreateFiles(RunStore runs, JobQueue queue) : Act<OnRun, lo
     {
         var run = deed.ChangedRun(runs, order.RunId);
         if (run.State != RunState.Done || !run.Output.IsFiles())
-            throw new ConflictException("Only the files of a run that is done can be made again.");
-        return queue.Add(JobNames.Remake, run.Id, $"Files of run {run.Number}, made again", new { }, deed.Actor, run.Pieces);
+            throw new ConflictException("Files can be re-created only after a run is done.");
+        return queue.Add(JobNames.Remake, run.Id, $"Re-creating files of run {run.Number}", new { }, deed.Actor, run.Pieces);
     }
 }

@@ -26,11 +26,11 @@ public sealed class ResumeRun(RunStore runs, RunLife life, RunBatches batches, P
         if (run.State != RunState.Paused)
             throw new ConflictException("This run is not paused.");
         if (batches.Of(run.Id).Any(b => b.State == "doubt"))
-            throw new ConflictException("First say of the batch in doubt whether it was printed.");
+            throw new ConflictException("First mark the batch in doubt as printed or not printed.");
         if (order.From is { } from)
         {
             if (run.Output != RunOutput.Print)
-                throw new BadInputException("A run that makes files goes on by beginning anew; only one that prints can begin at a piece.");
+                throw new BadInputException("Only a print run can resume from a piece number. A run that produces files starts over.");
             var device = devices.Of(run.DeviceId!.Value);
             foreach (var batch in batches.GoBackTo(run, from, RunSettings.Read(run.SettingsJson).BatchOf, deed.Actor))
                 if (batch.DeviceJob is { } job)

@@ -15,7 +15,7 @@ public sealed class UndoMailing(BenchStore bench, RunStore runs) : Act<MailingUn
     protected internal override ActOutcome Do(MailingUndone order, Deed deed)
     {
         if (string.IsNullOrWhiteSpace(order.Reason))
-            throw new BadInputException("Say why the mailing is taken back.");
+            throw new BadInputException("Enter a reason for undoing the mailing.");
         deed.Says($"Undid a mailing: {order.Reason.Trim()}");
         deed.ChangedRun(runs, order.RunId);
         return bench.UnmarkMailed(order.RunId, order.Reason.Trim(), Given.Pieces(order.Pieces), deed.Actor);

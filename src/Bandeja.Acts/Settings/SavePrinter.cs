@@ -52,18 +52,18 @@ public sealed class SavePrinter(PrinterStore printers, PracticeStore practice) :
         if (name.Length is 0 or > LongestName)
             throw new BadInputException($"Give the printer a name of 1 to {LongestName} characters.");
         if (o.EnvelopeEdge is not ("short" or "long"))
-            throw new BadInputException("The edge that goes in first is short or long.");
+            throw new BadInputException("The leading edge must be short or long.");
         if (o.EnvelopeFace is not ("up" or "down"))
-            throw new BadInputException("The side that is printed on lies up or down.");
+            throw new BadInputException("The printed side must be up or down.");
         if (o.EnvelopeTurn is not (0 or 180))
-            throw new BadInputException("Envelopes are turned by 0 or 180 degrees.");
+            throw new BadInputException("Envelope rotation must be 0 or 180 degrees.");
         double[] offsets = [o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown];
         if (offsets.Any(v => !double.IsFinite(v) || Math.Abs(v) > MostOffset))
             throw new BadInputException($"An offset is at most {MostOffset} mm.");
         if (o.Kind is not ("paper" or "practice" or "queue"))
-            throw new BadInputException("Behind a printer stands paper, practice or queue.");
+            throw new BadInputException("The printer type must be paper, practice, or queue.");
         if (o.Kind == "queue" && !QueuePrinter.Queues().Contains(o.Queue))
-            throw new BadInputException($"This machine has no queue “{o.Queue}”.");
+            throw new BadInputException($"The print queue “{o.Queue}” is not on this computer.");
         return new()
         {
             Id = id,

@@ -14,7 +14,7 @@ public sealed class SetOrganization(SettingStore settings) : Act<Organisation>
         if (!OrganisationLocale.Known.Contains(order.Locale))
             throw new BadInputException($"There is no locale “{order.Locale}” to choose.");
         if (order.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
-            throw new BadInputException("A currency is three capitals, for instance USD.");
+            throw new BadInputException("The currency must be a three-letter code in capitals, such as USD.");
         settings.Set(order with { Name = order.Name.Trim() });
         deed.Changed(Matter.Settings);
     }

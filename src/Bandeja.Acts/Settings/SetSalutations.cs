@@ -21,7 +21,7 @@ public sealed record Salutations(IReadOnlyList<LadderOrder> Ladders)
         foreach (var ladder in Ladders)
         {
             if (ladder.Language.Length != 2 || !ladder.Language.All(char.IsAsciiLetterLower))
-                throw new BadInputException($"“{ladder.Language}” is not the two letters of a language.");
+                throw new BadInputException($"“{ladder.Language}” is not a two-letter language code.");
             if (ladder.Forms.Count > MostForms || ladder.Forms.Any(f => f.Length > LongestForm))
                 throw new BadInputException($"A ladder has at most {MostForms} forms of {LongestForm} characters.");
             if (SalutationLadders.Mistakes(ladder.Forms) is [var wrong, ..])
@@ -30,7 +30,7 @@ public sealed record Salutations(IReadOnlyList<LadderOrder> Ladders)
                 );
         }
         if (Ladders.Select(l => l.Language).Distinct().Count() < Ladders.Count)
-            throw new BadInputException("A language has one ladder.");
+            throw new BadInputException("Each language can have only one set of salutation rules.");
         return new(Ladders.ToDictionary(l => l.Language, l => (IReadOnlyList<string>)[.. l.Forms.Select(f => f.Trim())]));
     }
 }

@@ -29,7 +29,7 @@ public sealed class ImportSuppressions(Uploads uploads, JobQueue queue) : Act<Im
         return queue.Add(
             JobNames.Suppress,
             order.SuppressionListId,
-            $"Bringing in {upload.Name}",
+            $"Importing {upload.Name}",
             new SuppressionOrder(
                 order.SuppressionListId,
                 order.Reason,

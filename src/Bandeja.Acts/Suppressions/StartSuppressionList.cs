@@ -15,7 +15,7 @@ public sealed class StartSuppressionList(SuppressionStore store) : Act<NewSuppre
     protected internal override long Do(NewSuppressionList order, Deed deed)
     {
         if (string.IsNullOrWhiteSpace(order.Name))
-            throw new BadInputException("Give the suppression list a name.");
+            throw new BadInputException("Enter a name for the suppression list.");
         var id = store.Create(order.Name.Trim(), deed.Actor);
         deed.Says($"Started the suppression list “{order.Name.Trim()}”");
         deed.Changed(Matter.Suppression, id);

@@ -18,7 +18,7 @@ public sealed class Suppress(SuppressionStore store) : Act<Suppressed>
             throw new BadInputException("An entry ends all mail or email: say “all” or “email”.");
         if (store.Add(order.SuppressionListId, [order.Entry], deed.Actor).Added == 0)
             throw new BadInputException(
-                "Nobody can be matched by this: give a key, an email address, or a name with street and postal code."
+                "This entry cannot be matched. Enter a key, an email address, or a name with street and postal code."
             );
         deed.Changed(Matter.Suppression, order.SuppressionListId);
     }

@@ -345,11 +345,11 @@ public static class IntelligentMail
     public static string Encode(string tracking, string routing)
     {
         if (tracking.Length != 20 || !tracking.All(char.IsAsciiDigit))
-            throw new IntelligentMailException($"The tracking code has 20 digits; this has {tracking.Length}.");
+            throw new IntelligentMailException($"The tracking code must have 20 digits; this one has {tracking.Length}.");
         if (tracking[1] > '4')
-            throw new IntelligentMailException("The second digit of the barcode identifier is 0 to 4.");
+            throw new IntelligentMailException("The second digit of the barcode ID must be 0 to 4.");
         if (routing.Length is not (0 or 5 or 9 or 11) || !routing.All(char.IsAsciiDigit))
-            throw new IntelligentMailException($"The routing code has 0, 5, 9 or 11 digits; “{routing}” has {routing.Length}.");
+            throw new IntelligentMailException($"The routing code must have 0, 5, 9, or 11 digits; “{routing}” has {routing.Length}.");
         // Section 2.2.1: the codes as one number of 102 bits.
         ulong route = 0;
         foreach (var c in routing)
@@ -461,9 +461,9 @@ public static class IntelligentMail
                 ),
                 6 => 9,
                 9 => 6,
-                _ => throw new IntelligentMailException($"A mailer identifier has 6 or 9 digits; “{mailer}” has {mailer.Length}."),
+                _ => throw new IntelligentMailException($"A mailer ID must have 6 or 9 digits; “{mailer}” has {mailer.Length}."),
             }
-            : throw new IntelligentMailException($"A mailer identifier has nothing but digits, 6 or 9 of them; it is “{mailer}”.");
+            : throw new IntelligentMailException($"A mailer ID must be 6 or 9 digits with no other characters; this one is “{mailer}”.");
 
     /// <summary>Puts the tracking code together.</summary>
     /// <param name="barcodeId">Two digits, the second 0 to 4 (section 2.1.1).</param>
@@ -474,16 +474,16 @@ public static class IntelligentMail
     public static string Tracking(string barcodeId, string service, string mailer, long serial)
     {
         if (barcodeId.Length != 2 || !barcodeId.All(char.IsAsciiDigit) || barcodeId[1] > '4')
-            throw new IntelligentMailException($"A barcode identifier has two digits, the second 0 to 4; it is “{barcodeId}”.");
+            throw new IntelligentMailException($"A barcode ID must have two digits, the second 0 to 4; this one is “{barcodeId}”.");
         if (service == "000")
             throw new IntelligentMailException(
                 "The service type identifier 000 stands for no service. The post lists those that are in use."
             );
         if (service.Length != 3 || !service.All(char.IsAsciiDigit))
-            throw new IntelligentMailException($"A service type identifier has three digits; it is “{service}”.");
+            throw new IntelligentMailException($"A service type ID must have three digits; this one is “{service}”.");
         var digits = SerialDigits(mailer);
         if (serial < 0 || serial >= (digits == 9 ? 1_000_000_000L : 1_000_000L))
-            throw new IntelligentMailException($"The serial number has {digits} digits for this mailer; it is {serial}.");
+            throw new IntelligentMailException($"The serial number for this mailer ID must have {digits} digits; this one is {serial}.");
         return $"{barcodeId}{service}{mailer}{serial.ToString(System.Globalization.CultureInfo.InvariantCulture).PadLeft(digits, '0')}";
     }
 

@@ -52,7 +52,7 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
     static Symbol Encode(Symbology symbology, string content)
     {
         if (content.Length == 0)
-            throw new BarcodeContentException("There is nothing to encode.");
+            throw new BarcodeContentException("The barcode has no content.");
         try
         {
             return symbology switch
@@ -76,7 +76,7 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
                 ),
                 Symbology.DataMatrix => DataMatrix(content),
                 Symbology.Code128 => Bars(content),
-                _ => throw new BarcodeContentException("An Intelligent Mail barcode is made of the piece's address, not of a content."),
+                _ => throw new BarcodeContentException("An Intelligent Mail barcode is built from the address and has no other content."),
             };
         }
         catch (Exception e) when (e is WriterException or ArgumentException or InvalidOperationException or IndexOutOfRangeException)

@@ -10,7 +10,7 @@ static class AddressChecks
     {
         if (row[Role.Country] is { } name && row.Country is null)
         {
-            var message = $"There is no country “{name}” among those known here.";
+            var message = $"“{name}” is not a recognized country.";
             if (Countries.Nearest(name) is { } near)
                 row.Add(CheckKind.CountryUnknown, Role.Country, message, near.Name);
             else
@@ -19,7 +19,7 @@ static class AddressChecks
         // An address that is wholly blank belongs to somebody who is written to by other means, or has none: said once.
         if (row.Has(Role.Street) && row[Role.Street] is null && row[Role.City] is null && row[Role.PostalCode] is null)
         {
-            row.Add(CheckKind.MissingPart, Role.Street, "There is no address at all.");
+            row.Add(CheckKind.MissingPart, Role.Street, "The address is blank.");
             return;
         }
         if (InOneCell(row))
@@ -44,7 +44,12 @@ static class AddressChecks
         if (parts.Region is not null && row.Has(Role.Region))
             fixes.Add(new(row.At(Role.Region), parts.Region));
         row.Issues.Add(
-            new(CheckKind.AddressInOneCell, row.At(Role.City), $"{row.Heading(Role.City)} is “{city}”: more than the city.", fixes)
+            new(
+                CheckKind.AddressInOneCell,
+                row.At(Role.City),
+                $"{row.Heading(Role.City)} is “{city}”, which " + "contains more than a city.",
+                fixes
+            )
         );
         return true;
     }
@@ -55,9 +60,9 @@ static class AddressChecks
             return null;
         var region = row.Country!.RegionOf(value);
         if (region is null)
-            row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is no region of {row.Country.Name}.");
+            row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is not a state, province, or region of {row.Country.Name}.");
         else if (region.Code != value)
-            row.Add(CheckKind.RegionName, Role.Region, $"The post writes {region.Code} for {region.Name}.", region.Code);
+            row.Add(CheckKind.RegionName, Role.Region, $"The postal abbreviation for {region.Name} is {region.Code}.", region.Code);
         return region;
     }
 
@@ -72,28 +77,26 @@ static class AddressChecks
                 row.Add(
                     CheckKind.LeadingZero,
                     Role.PostalCode,
-                    $"“{value}” is too short for {country.Name}; a leading zero was lost.",
+                    $"“{value}” is too short for {country.Name}. It is missing a leading zero.",
                     proposal
                 );
                 break;
             case PostalCodeState.OtherForm:
-                row.Add(CheckKind.PostalCodeForm, Role.PostalCode, $"{country.Name} writes {proposal}.", proposal);
+                row.Add(CheckKind.PostalCodeForm, Role.PostalCode, $"The format for {country.Name} is {proposal}.", proposal);
                 break;
             case PostalCodeState.Right when region is not null && !region.HasCode(value.Trim()):
                 var belongs = string.Join(" or ", country.RegionsOfCode(value.Trim()).Select(r => r.Code));
                 row.Add(
                     CheckKind.PostalCodeRegion,
                     Role.PostalCode,
-                    belongs.Length == 0
-                        ? $"No place in {country.Name} has the code {value}."
-                        : $"{value} belongs to {belongs}, not to {region.Code}."
+                    belongs.Length == 0 ? $"{value} is not used in {country.Name}." : $"{value} belongs to {belongs}, not {region.Code}."
                 );
                 break;
             case PostalCodeState.Malformed or PostalCodeState.LostZero:
                 row.Add(
                     CheckKind.PostalCodeMalformed,
                     Role.PostalCode,
-                    $"“{value}” is no postal code of {country.Name}, which writes {country.Masks[0].Replace('9', '0')}."
+                    $"“{value}” is not a postal code of {country.Name}. The format is {country.Masks[0].Replace('9', '0')}."
                 );
                 break;
         }

@@ -66,56 +66,52 @@ public sealed record CheckText(string Title, string Hint, string Why)
     public static CheckText Of(CheckKind kind) =>
         kind switch
         {
-            CheckKind.Spaces => new("Doubled or stray spaces", "around or within a value", "Took stray spaces out of"),
-            CheckKind.Capitals => new("All capitals or all small", "names, streets and cities", "Set capitals right in"),
-            CheckKind.Garbled => new("Letters garbled on the way", "Ã± and its kin", "Restored garbled letters in"),
-            CheckKind.Placeholder => new("Placeholder instead of a value", "N/A, none, -", "Blanked placeholders in"),
-            CheckKind.NoName => new("No name to write to", "no given name or organization", "Filled names in"),
-            CheckKind.MissingPart => new("Address not whole", "a part that its country needs", "Filled address parts in"),
+            CheckKind.Spaces => new("Extra spaces", "Before, after, or inside a value", "Removed extra spaces for"),
+            CheckKind.Capitals => new("All uppercase or all lowercase", "Names, streets, and cities", "Fixed capitalization for"),
+            CheckKind.Garbled => new("Garbled characters", "Such as Ã± for ñ", "Fixed garbled characters for"),
+            CheckKind.Placeholder => new("Placeholder value", "N/A, none, -", "Cleared placeholder values for"),
+            CheckKind.NoName => new("No name", "No given name or organization", "Filled in names for"),
+            CheckKind.MissingPart => new("Incomplete address", "Missing a part its country requires", "Completed addresses for"),
             CheckKind.AddressInOneCell => new(
                 "Several address parts in one cell",
-                "city, region and postal code together",
-                "Divided addresses of"
+                "City, region, and postal code together",
+                "Split addresses for"
             ),
-            CheckKind.CountryUnknown => new("Country not known", "neither a code nor a name", "Corrected the country of"),
-            CheckKind.RegionName => new("Region spelled out", "Oregon → OR", "Abbreviated the region of"),
-            CheckKind.RegionUnknown => new("Region not of its country", "not among its states or provinces", "Corrected the region of"),
-            CheckKind.LeadingZero => new("Postal code too short", "a leading zero was lost", "Restored leading zeros of"),
-            CheckKind.PostalCodeForm => new(
-                "Postal code in another form",
-                "spaces, hyphens, small letters",
-                "Set the form of postal codes of"
+            CheckKind.CountryUnknown => new("Unknown country", "Not a country code or name", "Corrected country for"),
+            CheckKind.RegionName => new("Region spelled out", "Oregon → OR", "Abbreviated region for"),
+            CheckKind.RegionUnknown => new("Region not in country", "Not a state or province of the country", "Corrected region for"),
+            CheckKind.LeadingZero => new("Postal code too short", "Missing leading zero", "Restored leading zeros for"),
+            CheckKind.PostalCodeForm => new("Postal code format", "Spaces, hyphens, or lowercase letters", "Formatted postal codes for"),
+            CheckKind.PostalCodeMalformed => new(
+                "Invalid postal code",
+                "Does not match the country’s format",
+                "Corrected postal codes for"
             ),
-            CheckKind.PostalCodeMalformed => new("Postal code not of its country", "the form does not fit", "Corrected postal codes of"),
             CheckKind.PostalCodeRegion => new(
-                "Postal code not in its region",
-                "its first characters belong elsewhere",
-                "Corrected postal codes of"
+                "Postal code not in region",
+                "Starts with digits of another region",
+                "Corrected postal codes for"
             ),
-            CheckKind.EmailMalformed => new("Email that cannot be right", "no @, spaces, a comma", "Corrected email addresses of"),
-            CheckKind.EmailTypo => new("Email: likely typing error", "exmaple.org", "Corrected email addresses of"),
-            CheckKind.RoleAccount => new("Email of a desk, not a person", "info@, office@", "Corrected email addresses of"),
-            CheckKind.Phone => new("Phone that cannot be right", "too short, too long, not of its country", "Corrected phones of"),
-            CheckKind.NotADate => new("Date that is none", "February 31, a word", "Corrected dates of"),
-            CheckKind.AmbiguousDate => new("Date that can be read two ways", "03/04: March 4 or April 3", "Settled dates of"),
-            CheckKind.DateFar => new("Date far away", "long past, or not to come", "Corrected dates of"),
-            CheckKind.NotANumber => new("Number written as text", "1.250,00 or 50 USD", "Turned text into numbers for"),
-            CheckKind.NotYesNo => new("Neither yes nor no", "x, 1, true", "Turned marks into yes and no for"),
-            CheckKind.NamesInOneCell => new("Given and family name in one cell", "divide them", "Divided names of"),
-            CheckKind.NamesSwapped => new(
-                "Given and family name swapped",
-                "they seem to stand in each other's place",
-                "Exchanged names of"
-            ),
-            CheckKind.SeveralPeople => new("More than one person in a cell", "Ana & Luis", "Divided people of"),
-            CheckKind.TitleContradicts => new("Title does not fit", "Mr and female", "Corrected titles of"),
-            CheckKind.TooLong => new("Longer than fits an address", "more than stands in a line on the envelope", "Shortened values of"),
+            CheckKind.EmailMalformed => new("Invalid email address", "No @, or has spaces or a comma", "Corrected email addresses for"),
+            CheckKind.EmailTypo => new("Likely email typo", "exmaple.org", "Corrected email addresses for"),
+            CheckKind.RoleAccount => new("Shared mailbox", "info@, office@", "Corrected email addresses for"),
+            CheckKind.Phone => new("Invalid phone number", "Too short, too long, or wrong for its country", "Corrected phone numbers for"),
+            CheckKind.NotADate => new("Invalid date", "Such as February 31", "Corrected dates for"),
+            CheckKind.AmbiguousDate => new("Ambiguous date", "03/04: March 4 or April 3", "Resolved dates for"),
+            CheckKind.DateFar => new("Unlikely date", "Far in the past or future", "Corrected dates for"),
+            CheckKind.NotANumber => new("Number written as text", "1.250,00 or 50 USD", "Converted text to numbers for"),
+            CheckKind.NotYesNo => new("Not yes or no", "x, 1, true", "Converted marks to yes or no for"),
+            CheckKind.NamesInOneCell => new("Given and family name in one cell", "Can be split", "Split names for"),
+            CheckKind.NamesSwapped => new("Given and family name swapped", "They appear to be in the wrong columns", "Swapped names for"),
+            CheckKind.SeveralPeople => new("More than one person in a cell", "Ana & Luis", "Split people for"),
+            CheckKind.TitleContradicts => new("Title does not match", "Such as Mr. and female", "Corrected titles for"),
+            CheckKind.TooLong => new("Too long for an address line", "Longer than one line on the envelope", "Shortened values for"),
             CheckKind.SameEmail => new(
                 "Recipients who share an email address",
                 "one mailbox would get two messages",
                 "Changed shared email addresses of"
             ),
-            CheckKind.NoGlyph => new("Characters that cannot be printed", "no typeface here has them", "Replaced characters of"),
-            CheckKind.Computed => new("Could not be computed", "a computed column is blank for a reason", "Recomputed"),
+            CheckKind.NoGlyph => new("Characters that cannot be printed", "Not in any available font", "Replaced characters for"),
+            CheckKind.Computed => new("Cannot be computed", "A computed column is blank because of an error", "Recomputed"),
         };
 }

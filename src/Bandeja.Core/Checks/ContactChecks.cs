@@ -88,15 +88,15 @@ static class ContactChecks
             if (EmailAddress.IsValid(mended))
                 row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is not a valid email address.", mended);
             else
-                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is no email address.");
+                row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is not an email address.");
             return;
         }
         var at = email.LastIndexOf('@');
         var domain = email[(at + 1)..].ToLowerInvariant();
         if (Likely(domain) is { } likely)
-            row.Add(CheckKind.EmailTypo, Role.Email, $"“{domain}” is probably “{likely}”.", email[..(at + 1)] + likely);
+            row.Add(CheckKind.EmailTypo, Role.Email, $"“{domain}” may be a typo for “{likely}”.", email[..(at + 1)] + likely);
         if (Desks.Contains(email[..at]))
-            row.Add(CheckKind.RoleAccount, Role.Email, $"{email} is the address of a desk, not of a person.");
+            row.Add(CheckKind.RoleAccount, Role.Email, $"{email} is a shared mailbox, not a person’s address.");
     }
 
     static string Mended(string email)
@@ -141,7 +141,7 @@ static class ContactChecks
         }
         catch (NumberParseException)
         {
-            row.Add(CheckKind.Phone, Role.Phone, $"“{phone}” is no telephone number.");
+            row.Add(CheckKind.Phone, Role.Phone, $"“{phone}” is not a phone number.");
         }
     }
 

@@ -84,7 +84,8 @@ sealed partial class PersonChecks
         row.Add(
             CheckKind.SeveralPeople,
             role,
-            $"{row.Heading(role)} is “{value}”: more than one person. Keep it as a household's name, or divide it into two recipients."
+            $"{row.Heading(role)} is “{value}”, which names more than one person. Keep "
+                + "it as a household name, or split it into two recipients."
         );
 
     static void Divided(CheckedRow row, string? given, string? family, string? organisation)
@@ -131,7 +132,7 @@ sealed partial class PersonChecks
                 new(
                     CheckKind.NamesSwapped,
                     row.At(Role.GivenName),
-                    $"“{given} {family}”: {family} is hardly ever a family name.",
+                    $"“{given} {family}”: {family} is rarely a family name.",
                     [new(row.At(Role.GivenName), family), new(row.At(Role.FamilyName), given)]
                 )
             );
@@ -140,7 +141,7 @@ sealed partial class PersonChecks
                 new(
                     CheckKind.NamesSwapped,
                     row.At(Role.GivenName),
-                    $"“{given} {family}” puts the family name first.",
+                    $"“{given} {family}” has the family name first.",
                     [new(row.At(Role.GivenName), family), new(row.At(Role.FamilyName), given.TrimEnd(',', ' '))]
                 )
             );
@@ -151,7 +152,7 @@ sealed partial class PersonChecks
             new(
                 CheckKind.NamesInOneCell,
                 row.At(where),
-                $"{row.Heading(where)} holds both: given name “{given}”, family name “{family}”.",
+                $"{row.Heading(where)} contains both the given name “{given}” and the family name “{family}”.",
                 [new(row.At(Role.GivenName), given), new(row.At(Role.FamilyName), family)]
             )
         );

@@ -73,10 +73,10 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 continue;
             var column = columns[i];
             if (HasStraySpace(value, out var multiline))
-                issues.Add(CheckIssue.With(CheckKind.Spaces, i, $"{column.Name} has stray spaces.", Tidy(value, multiline)));
+                issues.Add(CheckIssue.With(CheckKind.Spaces, i, $"{column.Name} has extra spaces.", Tidy(value, multiline)));
             if (IsPlaceholder(value, column))
             {
-                issues.Add(CheckIssue.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which stands for nothing.", null));
+                issues.Add(CheckIssue.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which is a placeholder.", null));
                 continue;
             }
             if (!Ascii.IsValid(value))
@@ -86,12 +86,12 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                     CheckIssue.With(
                         CheckKind.Capitals,
                         i,
-                        $"{column.Name} is all in {(value.Any(char.IsUpper) ? "capitals" : "small letters")}.",
+                        $"{column.Name} is all {(value.Any(char.IsUpper) ? "uppercase" : "lowercase")}.",
                         capitals
                     )
                 );
             if (value.Length > limits[i])
-                issues.Add(CheckIssue.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; {limits[i]} fit."));
+                issues.Add(CheckIssue.Of(CheckKind.TooLong, i, $"{column.Name} has {value.Length} characters; the limit is {limits[i]}."));
         }
     }
 
@@ -146,12 +146,12 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
     {
         if (Mojibake.Restore(value) is { } restored)
         {
-            issues.Add(CheckIssue.With(CheckKind.Garbled, column, $"“{value}” was garbled by a wrong encoding.", restored));
+            issues.Add(CheckIssue.With(CheckKind.Garbled, column, $"“{value}” is garbled because of a wrong encoding.", restored));
             return;
         }
         if (value.Contains('\uFFFD'))
         {
-            issues.Add(CheckIssue.Of(CheckKind.Garbled, column, $"“{value}” has lost a letter on the way."));
+            issues.Add(CheckIssue.Of(CheckKind.Garbled, column, $"“{value}” is missing a character."));
             return;
         }
         foreach (var rune in value.EnumerateRunes())
@@ -162,7 +162,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 CheckIssue.Of(
                     CheckKind.NoGlyph,
                     column,
-                    $"{columns[column].Name} has “{rune}” (U+{rune.Value:X4}), which no typeface here can print."
+                    $"{columns[column].Name} has “{rune}” (U+{rune.Value:X4}), which is not in any available font."
                 )
             );
             return;

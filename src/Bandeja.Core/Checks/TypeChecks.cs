@@ -54,7 +54,7 @@ sealed partial class TypeChecks
 
     void Number(int column, string value, List<CheckIssue> issues)
     {
-        var message = $"{columns[column].Name} is “{value}”, which is text and cannot be computed with.";
+        var message = $"{columns[column].Name} is “{value}”, which is text and cannot be used in calculations.";
         issues.Add(
             NumberText.Read(value) is { } number
                 ? CheckIssue.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture))
@@ -70,7 +70,7 @@ sealed partial class TypeChecks
             "0" or "falsch" or "faux" or "falso" or "off" or "f" => "no",
             _ => null,
         };
-        var message = $"{columns[column].Name} is “{value}”, neither yes nor no.";
+        var message = $"{columns[column].Name} is “{value}”, which is not yes or no.";
         issues.Add(
             proposal is null
                 ? CheckIssue.Of(CheckKind.NotYesNo, column, message)
@@ -84,17 +84,22 @@ sealed partial class TypeChecks
         if (DateOnly.TryParseExact(value, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date))
         {
             if (date.Year < 1900)
-                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}: more than a lifetime ago."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, more than a lifetime ago."));
             else if (past[column] && date > settings.Today)
-                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, which is yet to come."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, which is in the future."));
             else if (date.Year > settings.Today.Year + 20)
-                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, a long time from now."));
+                issues.Add(CheckIssue.Of(CheckKind.DateFar, column, $"{name} is {value}, far in the future."));
             return;
         }
         var readings = DateText.Readings(value, settings.Today);
         if (readings.Count == 1)
             issues.Add(
-                CheckIssue.With(CheckKind.NotADate, column, $"{name} is “{value}”, which is not written as a date here.", Iso(readings[0]))
+                CheckIssue.With(
+                    CheckKind.NotADate,
+                    column,
+                    $"{name} is “{value}”, which does not use the " + "date format of this column.",
+                    Iso(readings[0])
+                )
             );
         else if (readings.Count > 1)
             issues.Add(
@@ -106,7 +111,7 @@ sealed partial class TypeChecks
                 )
             );
         else
-            issues.Add(CheckIssue.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is no date."));
+            issues.Add(CheckIssue.Of(CheckKind.NotADate, column, $"{name} is “{value}”, which is not a date."));
     }
 
     static string Iso(DateOnly date) => date.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);

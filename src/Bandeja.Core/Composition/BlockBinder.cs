@@ -235,7 +235,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             mailers.Add(mail.Mailer);
         }
         else if (string.IsNullOrWhiteSpace(code.Source))
-            mistake = "The barcode has no content yet; write what it is to hold.";
+            mistake = "The barcode has no content. Enter its content.";
         if (mistake is not null)
             errors.Add(new(block, code.Mail?.Mailer ?? code.Source, new(0, 0, mistake)));
         return new(code, mistake is null && code.Mail is null ? Expression(code.Source, names) : null, mistake, frame, place);
@@ -349,7 +349,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     {
         var widths = TableLayout.Widths(table, frame.Width, out var narrowed);
         if (narrowed)
-            maker.SharedNotes.TooLarge.Add($"The table in {place} is wider than the text, so its columns were made narrower.");
+            maker.SharedNotes.TooLarge.Add($"The table in {place} is wider than the text area, so its columns were narrowed.");
         var element = new Element(ElementKind.Table, frame.Parent);
         var held = new int[widths.Length];
         var tokens = new List<TemplateToken>();
@@ -358,7 +358,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
             var bracket = row.Bracket is null ? null : TemplateToken.OfBraces(row.Bracket, 0, names, null);
             if (bracket is not null && bracket.Kind is not (TokenKind.When or TokenKind.Each))
             {
-                Tell(bracket, new(0, row.Bracket!.Length, "A row can have “when …” or “each …” as its bracket."));
+                Tell(bracket, new(0, row.Bracket!.Length, "A row can use only “when …” or “each …”."));
                 bracket = null;
             }
             if (bracket is not null)

@@ -197,7 +197,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
     PictureBox PictureOf(JsonObject? a)
     {
         var source = (string?)a?["source"];
-        var asset = (string?)a?["asset"] ?? (source is null ? throw new LetterFormatException("A picture names no file.") : "");
+        var asset = (string?)a?["asset"] ?? (source is null ? throw new LetterFormatException("A picture has no file.") : "");
         var width = Within((double?)a?["width"] ?? 40, 1, 2000, "width of a picture") * PointsPerMillimetre;
         var aspect = Within((double?)a?["aspect"] ?? 1, 0.01, 100, "shape of a picture");
         return new(asset, string.IsNullOrWhiteSpace(source) ? null : source, width, width / aspect, (string?)a?["alt"] ?? "");
@@ -478,7 +478,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             )
         )
             throw new LetterFormatException(
-                $"“{(target.Length > 60 ? target[..59] + "…" : target)}” cannot be a link; it must begin with https://, http:// or mailto:."
+                $"“{(target.Length > 60 ? target[..59] + "…" : target)}” is not a valid link. "
+                    + "Links must start with https://, http://, or mailto:."
             );
         return style with { Link = target };
     }

@@ -613,8 +613,8 @@ sealed class FlowMaker(
                 {
                     notes.Barcodes.Add(
                         postal.Length == 0
-                            ? "There is no ZIP code for the Intelligent Mail barcode."
-                            : $"“{postal}” is no ZIP code, so the Intelligent Mail barcode cannot be made."
+                            ? "The Intelligent Mail barcode needs a ZIP Code, and it is blank."
+                            : $"“{postal}” is not a ZIP Code, so the Intelligent Mail barcode cannot be created."
                     );
                     return;
                 }

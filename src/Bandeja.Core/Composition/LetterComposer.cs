@@ -192,7 +192,7 @@ public sealed class LetterComposer : IPieceComposer
             var (top, low) = (Taken(header, sheet.Top), Taken(footer, sheet.Bottom));
             if (sheet.Height - top - low >= sheet.Height / 5)
                 return new(sheet.Left, top, sheet.Height - low);
-            notes.TooLarge.Add("The header and the footer leave less than a fifth of the page for the text.");
+            notes.TooLarge.Add("The header and footer leave less than one-fifth of the page for text.");
             return new(sheet.Left, sheet.Top, sheet.Height - sheet.Bottom);
         }
         // Which headers a page has is one of three cases; each is measured once.

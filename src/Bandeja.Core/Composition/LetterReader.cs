@@ -47,13 +47,13 @@ public static class LetterReader
                 throw new LetterFormatException($"The letter has more than {MaxNodes:N0} parts.");
             var maxPages = (int?)root["maxPages"];
             if (maxPages is < 1 or > MaxPages)
-                throw new LetterFormatException($"A letter can keep to 1 to {MaxPages:N0} pages.");
+                throw new LetterFormatException($"The page limit must be 1 to {MaxPages:N0}.");
             return new(page, blocks, maxPages, ReadHead(root, reader), (bool?)root["omitWhenEmpty"] ?? false);
         }
         catch (Exception e)
             when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException or OverflowException)
         {
-            throw new LetterFormatException("The letter could not be read: its form is not that of a letter.");
+            throw new LetterFormatException("The letter could not be read because its format is not valid.");
         }
     }
 
@@ -82,7 +82,7 @@ public static class LetterReader
                     Within((double?)page?["height"] ?? 0, 50, 1000, "height of the sheet")
                 )
             : Sheets.TryGetValue(sheet, out var known) ? known
-            : throw new LetterFormatException($"There is no sheet called “{sheet}”.");
+            : throw new LetterFormatException($"There is no paper size called “{sheet}”.");
         if ((string?)page?["orientation"] == "landscape")
             size = (size.Height, size.Width);
         double Margin(string side) =>

@@ -55,7 +55,7 @@ public enum DropEventKind
     /// chose it.</summary>
     GoesBy,
 
-    /// <summary>The mail server refused the message for good; the note is its words.</summary>
+    /// <summary>The mail server rejected the message for good; the note is its words.</summary>
     Refused,
 
     /// <summary>The piece may have gone out, and nobody knows: its message or its batch was under way when the connection or the server

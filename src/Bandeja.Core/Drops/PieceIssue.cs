@@ -79,16 +79,16 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 },
                 p.Field,
                 p.Value ?? "",
-                p.Place is null ? p.Message : $"{p.Message} It stands in {p.Place}."
+                p.Place is null ? p.Message : $"{p.Message} Location: {p.Place}."
             );
         if (letter.Notes.MissingGlyphs.Distinct().OrderBy(r => r.Value).ToList() is { Count: > 0 } missing)
             Add(
                 PieceIssueKind.MissingGlyph,
                 "characters",
                 string.Join(' ', missing.Select(r => $"{r.Value:X4}")),
-                $"No typeface here has {(missing.Count == 1 ? "the character" : "the characters")} "
+                $"No available font has {(missing.Count == 1 ? "the character" : "the characters")} "
                     + $"{string.Join(' ', missing.Take(12))}{(missing.Count > 12 ? " …" : "")} "
-                    + $"(U+{missing[0].Value:X4}{(missing.Count > 1 ? " …" : "")}). A box is printed instead."
+                    + $"(U+{missing[0].Value:X4}{(missing.Count > 1 ? " …" : "")}). A box will print instead."
             );
         foreach (var (word, place) in letter.Notes.TooWide.Distinct())
             Add(
@@ -96,7 +96,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 $"line{where}",
                 word,
                 $"“{(word.Length > 40 ? word[..39] + "…" : word)}” is wider than a line{(place.Length > 0 ? $" in {place}" : "")} "
-                    + "and was cut."
+                    + "and was cut off."
             );
         foreach (var picture in letter.Notes.Pictures.Distinct())
         {
@@ -113,7 +113,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                     PieceIssueKind.MissingPicture,
                     picture.Subject,
                     picture.Detail,
-                    $"There is no picture “{(picture.Detail.Length > 40 ? picture.Detail[..39] + "…" : picture.Detail)}” for "
+                    $"The picture “{(picture.Detail.Length > 40 ? picture.Detail[..39] + "…" : picture.Detail)}” for "
                         + $"{picture.Place}; nothing is printed there."
                 );
             else
@@ -140,7 +140,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 PieceIssueKind.DoesNotFit,
                 $"{box}{where}",
                 "",
-                $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit its place."
+                $"{char.ToUpperInvariant(box[0])}{box[1..]}{where} does not fit in its box."
             );
         foreach (var (what, zone) in letter.Notes.InZones.Distinct())
             Add(
@@ -148,8 +148,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 $"{what} in {zone}",
                 "",
                 zone.StartsWith("the edge", StringComparison.Ordinal)
-                    ? $"{char.ToUpperInvariant(what[0])}{what[1..]} reaches over {zone}."
-                    : $"{char.ToUpperInvariant(what[0])}{what[1..]} stands in {zone}, which the post wants clear."
+                    ? $"{char.ToUpperInvariant(what[0])}{what[1..]} extends past {zone}."
+                    : $"{char.ToUpperInvariant(what[0])}{what[1..]} is in {zone}, which must be kept clear for the postal service."
             );
         foreach (var (what, sentence) in letter.Notes.Postal.Distinct())
             Add(PieceIssueKind.Postal, $"{what}{where}", "", sentence);
@@ -201,7 +201,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 PieceIssueKind.RunsOver,
                 "letter",
                 $"{letter.Pages.Count}",
-                $"The letter runs to {letter.Pages.Count} pages; it is to keep to {(max == 1 ? "one page" : $"{max} pages")}."
+                $"The letter is {letter.Pages.Count} pages long. The limit is {(max == 1 ? "1 page" : $"{max} pages")}."
             );
         return issues;
     }
@@ -218,24 +218,24 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.WrongType => $"{subject} does not fit",
             PieceIssueKind.OutOfRange => $"{subject} cannot be computed",
             PieceIssueKind.UnknownField => $"No column “{subject}”",
-            PieceIssueKind.RunsOver => "Runs over its page",
-            PieceIssueKind.TooWide => "A word wider than its line",
-            PieceIssueKind.MissingPicture => "A picture that is not there",
-            PieceIssueKind.CoarsePicture => "A picture too coarse for print",
-            PieceIssueKind.TooLarge => "Larger than its page",
+            PieceIssueKind.RunsOver => "Over the page limit",
+            PieceIssueKind.TooWide => "Word wider than the line",
+            PieceIssueKind.MissingPicture => "Missing picture",
+            PieceIssueKind.CoarsePicture => "Low-resolution picture",
+            PieceIssueKind.TooLarge => "Larger than the page",
             PieceIssueKind.Address => $"Address issue: {subject}",
-            PieceIssueKind.AddressTooLong => $"Too long a line{subject.Replace("address", "", StringComparison.Ordinal)}",
+            PieceIssueKind.AddressTooLong => $"Line too long{subject.Replace("address", "", StringComparison.Ordinal)}",
             PieceIssueKind.DoesNotFit => $"{Upper(subject)} does not fit",
             PieceIssueKind.InClearZone => Upper(subject),
-            PieceIssueKind.Window => "Letter and window",
+            PieceIssueKind.Window => "Address not visible in window",
             PieceIssueKind.Barcode => $"No {subject}",
             PieceIssueKind.EmailAddress => $"No email address to send to: {subject}",
             PieceIssueKind.EmailHeader => $"Check {subject}",
             PieceIssueKind.Attachment => $"No file to attach: {subject}",
             PieceIssueKind.EmailTooLarge => "Email too large",
             PieceIssueKind.Password => "No password for the attachment",
-            PieceIssueKind.Refused => "Refused by the mail server",
-            PieceIssueKind.Channel => $"Neither paper nor email: {subject}",
+            PieceIssueKind.Refused => "Rejected by the mail server",
+            PieceIssueKind.Channel => $"No channel: {subject}",
             PieceIssueKind.Design => $"A mistake in {subject}",
             PieceIssueKind.NothingPrinted => "Nothing to print",
             PieceIssueKind.Postal => Upper(subject),
@@ -243,8 +243,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.FormTooLong => $"{Upper(subject)} is too long",
             PieceIssueKind.FormNotOffered => $"{Upper(subject)}: not one of the choices",
             PieceIssueKind.HeavyPicture => $"A picture that is too heavy: {subject}",
-            PieceIssueKind.OneOff => "Changed for this one, and the design has changed since",
-            _ => "Characters no typeface has",
+            PieceIssueKind.OneOff => "Changed for this recipient, and the design has changed since",
+            _ => "Characters not in any font",
         };
 
     static string Upper(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];

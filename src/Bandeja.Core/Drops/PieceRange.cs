@@ -30,16 +30,16 @@ public sealed class PieceRange
                 )
                 && ends.Any(e => e.Length > 0);
             if (!sound)
-                error = $"“{part}” is not a range of piece numbers. Write for instance 1-200, 350.";
+                error = $"“{part}” is not a range of piece numbers. Enter a range such as 1-200, 350.";
             else if (from > to)
-                error = $"The range “{part}” runs backwards.";
+                error = $"The range “{part}” is backward. Put the lower number first.";
             if (error is not null)
                 return null;
             result.ranges.Add((from, to));
         }
         if (result.ranges.Count > 0)
             return result;
-        error = "Write which pieces, for instance 1-200, 350.";
+        error = "Enter piece numbers, such as 1-200, 350.";
         return null;
     }
 

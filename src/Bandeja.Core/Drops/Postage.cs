@@ -40,7 +40,7 @@ public sealed record PriceTable(
         [
             new("Presorted letters", false, [new(99.2m, 0.412m)]),
             new("Single letters", false, [new(28.35m, 0.73m), new(56.7m, 1.01m), new(85.05m, 1.29m), new(99.2m, 1.57m)]),
-            new("Letters abroad", true, [new(28.35m, 1.65m), new(56.7m, 3.15m), new(99.2m, 4.65m)]),
+            new("International letters", true, [new(28.35m, 1.65m), new(56.7m, 3.15m), new(99.2m, 4.65m)]),
         ]
     );
 
@@ -49,7 +49,7 @@ public sealed record PriceTable(
     {
         var wrong = new List<string>();
         if (Papers.Count == 0)
-            wrong.Add("There is no paper: letters are printed on the first one.");
+            wrong.Add("Add at least one paper. Letters print on the first one.");
         foreach (var p in Papers)
             if (string.IsNullOrWhiteSpace(p.Name) || p.GramsPerSquareMetre is <= 0 or > 1000 || p.Price is < 0 or > 10_000)
                 wrong.Add($"The paper “{p.Name}” needs a name, a weight of up to 1,000 g/m² and a price.");

@@ -198,13 +198,13 @@ public sealed class ProofSetMaker
         address ??= new(
             font,
             Measured(
-                n => Variation.Of(VariationKind.Extreme, "delivery address", "most lines", $"delivery address of {n} lines, the most"),
+                n => Variation.Of(VariationKind.Extreme, "delivery address", "most lines", $"longest delivery address, {n} lines"),
                 n =>
                     Variation.Of(
                         VariationKind.Extreme,
                         "delivery address",
                         "fewest lines",
-                        n == 1 ? "delivery address of one line" : $"delivery address of {n} lines, the fewest"
+                        n == 1 ? "shortest delivery address, 1 line" : $"shortest delivery address, {n} lines"
                     )
             ),
             Measured(_ => Variation.Of(VariationKind.Extreme, "delivery address", "widest line", "widest line of an address"), null)
@@ -262,7 +262,7 @@ public sealed class ProofSetMaker
         Set(
             pictureBits.Count < MostOfAKind || pictureBits.ContainsKey(name)
                 ? Known(pictureBits, name, () => Variation.Picture(name))
-                : Bit(Variation.Of(VariationKind.Picture, "picture", "", "one of many more pictures"))
+                : Bit(Variation.Of(VariationKind.Picture, "picture", "", "one of many other pictures"))
         );
 
     int Known<T>(Dictionary<T, int> bits, T key, Func<Variation> make)

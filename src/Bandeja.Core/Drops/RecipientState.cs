@@ -137,21 +137,21 @@ public sealed record RecipientState
     public string? Objection(DropEventKind kind, bool email = false) =>
         kind switch
         {
-            DropEventKind.Held when HoldReason is not null => "is held already",
-            DropEventKind.Held when IsOut => "was mailed already, so it cannot be held",
+            DropEventKind.Held when HoldReason is not null => "is already held",
+            DropEventKind.Held when IsOut => "was already mailed, so it cannot be held",
             DropEventKind.Released when HoldReason is null => "is not held",
             DropEventKind.TakenBack when RunOf(email) is null => "has not been produced",
-            DropEventKind.TakenBack when OutOn(email) is not null => "was mailed already, so its piece cannot be taken back",
-            DropEventKind.Mailed when OutOn(email) is not null => "was mailed already",
+            DropEventKind.TakenBack when OutOn(email) is not null => "was already mailed, so its piece cannot be moved back to Ready",
+            DropEventKind.Mailed when OutOn(email) is not null => "was already mailed",
             DropEventKind.Mailed when RunOf(email) is null => "has not been produced, so it cannot have been mailed",
             // A rule that came to hold the rest of it does not unmake what was produced and has left the building.
             DropEventKind.Mailed when HoldReason is not null && HoldRule is null => "is held",
-            DropEventKind.Returned when MailedOn is null && EmailedOn is null => "has not been mailed, so it cannot have come back",
-            DropEventKind.Returned when ReturnReason is not null => "came back already",
+            DropEventKind.Returned when MailedOn is null && EmailedOn is null => "has not been mailed, so it cannot be returned",
+            DropEventKind.Returned when ReturnReason is not null => "was already returned",
             DropEventKind.MailUndone when OutOn(email) is null => "has not been mailed",
             DropEventKind.Reprinted when RunOf(email) is null => "has not been produced",
-            DropEventKind.ReturnUndone when ReturnReason is null => "has not come back",
-            DropEventKind.GoesBy when IsOut && ReturnReason is null => "has everything already",
+            DropEventKind.ReturnUndone when ReturnReason is null => "has not been returned",
+            DropEventKind.GoesBy when IsOut && ReturnReason is null => "already has every piece",
             DropEventKind.GoesBy when InDoubt => "may have been sent already: settle that first",
             _ => null,
         };

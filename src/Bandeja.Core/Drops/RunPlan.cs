@@ -41,19 +41,19 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                 !chosen(c) ? (notChosen, null)
                 : c.OtherWay is { } other ? (other, null)
                 : c.InDoubt is { } doubt ? ($"In doubt: may have gone out in run {doubt}", c.Tray)
-                : c.InRun ? ("In a run that is not finished", null)
+                : c.InRun ? ("In an unfinished run", null)
                 : reprints
                     ? c.RunId is not null ? ("", null)
-                        : ("Not produced yet, so there is nothing to reprint", c.Tray)
+                        : ("Not produced yet", c.Tray)
                 : c.Tray switch
                 {
-                    Tray.NeedsALook => ("Needs a look", c.Tray),
+                    Tray.NeedsALook => ("Needs review", c.Tray),
                     Tray.Held => ($"Held: {c.HoldReason}", c.Tray),
-                    Tray.Produced => ("Produced already", c.Tray),
-                    Tray.Mailed => ("Mailed already", c.Tray),
+                    Tray.Produced => ("Already produced", c.Tray),
+                    Tray.Mailed => ("Already mailed", c.Tray),
                     Tray.Returned => ("Returned", c.Tray),
                     // Ready because of the other way: paper is made and the email is not sent, or the other way round.
-                    _ when c.RunId is not null => ("Has this already, and waits for the other piece", c.Tray),
+                    _ when c.RunId is not null => ("Already produced on this channel; waiting for the other", c.Tray),
                     _ => ("", null),
                 };
             if (why.Reason.Length == 0)

@@ -33,20 +33,20 @@ public sealed record SignOffSubject(
             if (now.Designs.FirstOrDefault(d => d.DesignId == design.DesignId) is not { } present)
                 changes.Add($"{design.Name} is no longer in the package.");
             else if (present.VersionId != design.VersionId)
-                changes.Add($"{present.Name} is version {present.Number} now; version {design.Number} was signed off.");
+                changes.Add($"{present.Name} is now version {present.Number}, but version {design.Number} was signed off.");
         }
         foreach (var design in now.Designs.Where(d => Designs.All(o => o.DesignId != d.DesignId)))
-            changes.Add($"{design.Name} came into the package.");
+            changes.Add($"{design.Name} was added to the package.");
         if (Filter != now.Filter)
-            changes.Add("Who gets it is chosen otherwise: the segment or its filter changed.");
+            changes.Add("The segment or its filter changed.");
         if (now.Recipients > Recipients)
             changes.Add(
                 now.Recipients - Recipients == 1
-                    ? "A recipient came onto the list."
-                    : $"{now.Recipients - Recipients:N0} recipients came onto the list."
+                    ? "1 recipient was added to the list."
+                    : $"{now.Recipients - Recipients:N0} recipients were added to the list."
             );
         if (Columns != now.Columns)
-            changes.Add("The list has other columns or detail rows.");
+            changes.Add("The list’s columns or detail rows changed.");
         if (ListChange != now.ListChange && valuesChanged > 0)
             changes.Add(
                 valuesChanged == 1
@@ -58,7 +58,7 @@ public sealed record SignOffSubject(
         if (Rules != now.Rules)
             changes.Add("The organization settings, salutation rules, or pictures changed.");
         if (OneOffs != now.OneOffs)
-            changes.Add("A letter was changed for one recipient, or that was taken back.");
+            changes.Add("A letter was changed, or changed back, for one recipient.");
         return changes;
     }
 }

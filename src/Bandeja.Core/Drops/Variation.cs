@@ -41,14 +41,14 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
 
     internal static Variation Blank(string field, string name) => Of(VariationKind.Field, field, "blank", $"no {name}");
 
-    internal static Variation Filled(string field, string name) => Of(VariationKind.Field, field, "filled", $"{name} is there");
+    internal static Variation Filled(string field, string name) => Of(VariationKind.Field, field, "filled", $"{name} filled in");
 
     internal static Variation Longest(string field, string name) => Of(VariationKind.Extreme, field, "longest", $"longest {name}");
 
     internal static Variation Shortest(string field, string name) => Of(VariationKind.Extreme, field, "shortest", $"shortest {name}");
 
     internal static Variation Country(string code, string name) =>
-        Of(VariationKind.Country, "country", code, code.Length == 0 ? "an address in no known country" : name);
+        Of(VariationKind.Country, "country", code, code.Length == 0 ? "address with an unknown country" : name);
 
     internal static Variation Pages(int pages) => Of(VariationKind.Pages, "pages", $"{pages}", pages == 1 ? "1 page" : $"{pages} pages");
 
@@ -59,7 +59,8 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
 
     internal static Variation Rows(string set, string @case, string text) => Of(VariationKind.Rows, set, @case, text);
 
-    internal static Variation OneOff(string design) => Of(VariationKind.OneOff, design, "changed", $"{design} changed for this one alone");
+    internal static Variation OneOff(string design) =>
+        Of(VariationKind.OneOff, design, "changed", $"{design} changed for this recipient only");
 
     internal static Variation GoesBy(Mail.Channel channel) =>
         Of(
@@ -68,19 +69,19 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
             $"{channel}",
             channel switch
             {
-                Mail.Channel.Email => "goes by email",
-                Mail.Channel.Paper => "goes on paper",
-                _ => "goes both ways",
+                Mail.Channel.Email => "sent by email",
+                Mail.Channel.Paper => "sent on paper",
+                _ => "sent on paper and by email",
             }
         );
 
     internal static Variation Greeting(string language, int rung, IReadOnlyList<string> forms) =>
         rung switch
         {
-            Salutation.OwnRung => Of(VariationKind.Salutation, language, "own", "greeted in their own way"),
+            Salutation.OwnRung => Of(VariationKind.Salutation, language, "own", "personal salutation"),
             Salutation.HouseholdRung => Of(VariationKind.Salutation, language, "household", "a whole household is greeted"),
-            Salutation.NoRung => Of(VariationKind.Salutation, language, "none", "no salutation fits"),
-            _ => Of(VariationKind.Salutation, language, $"{rung}", $"greeted “{forms[rung]}”"),
+            Salutation.NoRung => Of(VariationKind.Salutation, language, "none", "no salutation rule fits"),
+            _ => Of(VariationKind.Salutation, language, $"{rung}", $"salutation “{forms[rung]}”"),
         };
 
     internal static Variation Character(string character, string? face) =>
@@ -88,7 +89,7 @@ public sealed record Variation(VariationKind Kind, string Subject, string Case, 
             VariationKind.Character,
             face ?? "none",
             character,
-            face is null ? $"“{character}”, which no typeface has"
+            face is null ? $"“{character}”, not in any font"
                 : character.Length == 0 ? $"more characters from {face}"
                 : $"“{character}” from {face}"
         );

@@ -51,7 +51,7 @@ public sealed class BoundEmail : IBoundDesign
         }
         void Wrong(string text, string message) => errors.Add(new(0, text, new(0, text.Length, message)));
         Subject = Parsed(design.Subject, "subject");
-        Preheader = Parsed(design.Preheader, "preheader");
+        Preheader = Parsed(design.Preheader, "preview text");
         (FromName, FromAddress, ReplyTo) = (
             Parsed(design.FromName, "sender's name"),
             Parsed(design.FromAddress, "sender's address"),
@@ -59,28 +59,23 @@ public sealed class BoundEmail : IBoundDesign
         );
         (To, Cc, Bcc) = (
             design.To.Length == 0 ? null : Parsed(design.To, "recipient's address"),
-            Parsed(design.Cc, "copy"),
-            Parsed(design.Bcc, "blind copy")
+            Parsed(design.Cc, "Cc"),
+            Parsed(design.Bcc, "Bcc")
         );
         AddressColumn = setting.Columns.ToList().FindIndex(c => c.Role == Role.Email);
         if (design.Subject.Length == 0)
             Wrong("", "The email has no subject yet.");
         if (design.FromAddress.Length == 0)
-            Wrong("", "The email has no sender's address yet.");
+            Wrong("", "The email has no sender address yet.");
         else if (FromAddress.Parts.All(p => p is PlainPart) && MailAddresses.One(design.FromAddress) is null)
-            Wrong(design.FromAddress, $"“{design.FromAddress}” is no email address to send from.");
+            Wrong(design.FromAddress, $"“{design.FromAddress}” is not a valid sender address.");
         if (To is null && AddressColumn < 0 && setting.Columns.Count > 0)
-            Wrong("", "The list has no email column, and the email does not say which column holds the address.");
+            Wrong("", "The list has no email column. Choose the column that contains the address.");
         foreach (
-            var (name, template, text) in new[]
-            {
-                ("copy", Cc, design.Cc),
-                ("blind copy", Bcc, design.Bcc),
-                ("reply-to", ReplyTo, design.ReplyTo),
-            }
+            var (name, template, text) in new[] { ("Cc", Cc, design.Cc), ("Bcc", Bcc, design.Bcc), ("reply-to", ReplyTo, design.ReplyTo) }
         )
             if (template.Parts.All(p => p is PlainPart) && MailAddresses.Read(text).Wrong is [var wrong, ..])
-                Wrong(text, $"“{wrong}” in the {name} is no email address.");
+                Wrong(text, $"“{wrong}” in the {name} is not an email address.");
         Attachments =
         [
             .. design.Attachments.Select(a =>
@@ -88,10 +83,7 @@ public sealed class BoundEmail : IBoundDesign
                 var password = a is DesignAttach { Password: { } p } ? Parsed(p, "password of an attachment") : null;
                 // A word that is the same for everybody would stand in the design for all to read, and protect nothing.
                 if (password is not null && password.Errors.Count == 0 && !password.Parts.Any(x => x is not PlainPart))
-                    Wrong(
-                        ((DesignAttach)a).Password!,
-                        "The password of an attachment must come from the recipient: write a field, such as {Member no.}."
-                    );
+                    Wrong(((DesignAttach)a).Password!, "The attachment password must use a field, such as {Member no.}.");
                 Expression? source = null;
                 if (a is FolderAttach { Source: var text })
                 {
@@ -110,7 +102,7 @@ public sealed class BoundEmail : IBoundDesign
             }),
         ];
         if (binder.Mailers.Count > 0)
-            Wrong("", "An Intelligent Mail barcode is for envelopes; in an email nobody reads it.");
+            Wrong("", "An Intelligent Mail barcode works only on envelopes and labels. Remove it from the email.");
         Errors = errors;
         UsedColumns =
             DesignReading.Used(this.Expressions(), setting.Columns, false) is var used && To is null && AddressColumn >= 0

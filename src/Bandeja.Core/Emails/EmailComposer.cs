@@ -36,13 +36,13 @@ public sealed class EmailComposer : IPieceComposer
             return HeaderText.Clean(template.Print(context));
         }
         var subject = Header(email.Subject, "subject");
-        var preheader = Header(email.Preheader, "preheader");
+        var preheader = Header(email.Preheader, "preview text");
         var fromName = Header(email.FromName, "sender's name");
         var fromText = Header(email.FromAddress, "sender's address");
         var from = MailAddresses.One(fromText) is { } sender ? new MailParty(fromName, sender.Address) : null;
         if (from is null && fromText.Length > 0)
             issues.Add(
-                new(MailIssueKind.Header, "sender's address", fromText, $"“{Evaluator.Short(fromText)}” is no email address to send from.")
+                new(MailIssueKind.Header, "sender's address", fromText, $"“{Evaluator.Short(fromText)}” is not a valid sender address.")
             );
         IReadOnlyList<MailParty> Several(Template template, string place)
         {
@@ -52,10 +52,10 @@ public sealed class EmailComposer : IPieceComposer
             context.Problems.RemoveAll(p => context.Problems.IndexOf(p) >= before && p.Kind == ProblemKind.Blank);
             var (parties, wrong) = MailAddresses.Read(text);
             foreach (var w in wrong)
-                issues.Add(new(MailIssueKind.Header, place, w, $"“{Evaluator.Short(w)}” in the {place} is no email address."));
+                issues.Add(new(MailIssueKind.Header, place, w, $"“{Evaluator.Short(w)}” in the {place} is not an email address."));
             return parties;
         }
-        var (replyTo, cc, bcc) = (Several(email.ReplyTo, "reply-to"), Several(email.Cc, "copy"), Several(email.Bcc, "blind copy"));
+        var (replyTo, cc, bcc) = (Several(email.ReplyTo, "reply-to"), Several(email.Cc, "Cc"), Several(email.Bcc, "Bcc"));
         var to = Recipient(row, issues);
 
         var html = new MailHtml(maker, context, found);
@@ -73,7 +73,7 @@ public sealed class EmailComposer : IPieceComposer
                         MailIssueKind.Picture,
                         "picture",
                         asset,
-                        "The page of a PDF cannot stand in an email: mail programs do not show it. Save it as a picture, or attach it."
+                        "Email programs cannot show a PDF page in a message. Save it as a picture, or attach the PDF."
                     )
                 );
         var mail = new ComposedMail(
@@ -162,12 +162,12 @@ public sealed class EmailComposer : IPieceComposer
                         MailIssueKind.Address,
                         subject,
                         text,
-                        $"{subject} holds several addresses: “{shown}”. Leave the one that the email is to go to."
+                        $"{subject} has more than one address: “{shown}”. Keep only the one to send to."
                     )
                 );
                 break;
             default:
-                issues.Add(new(MailIssueKind.Address, subject, text, $"“{shown}” is no email address."));
+                issues.Add(new(MailIssueKind.Address, subject, text, $"“{shown}” is not an email address."));
                 break;
         }
         return null;
@@ -223,7 +223,7 @@ public sealed class EmailComposer : IPieceComposer
                                     MailIssueKind.Password,
                                     "password",
                                     "",
-                                    "The password of the attachment comes out blank, so it cannot be protected."
+                                    "The attachment password is blank, so the file cannot be protected."
                                 )
                             );
                         else if (Encoding.UTF8.GetByteCount(password) > MostPasswordBytes)
@@ -232,7 +232,7 @@ public sealed class EmailComposer : IPieceComposer
                                     MailIssueKind.Password,
                                     "password",
                                     "long",
-                                    $"The password of the attachment is longer than the {MostPasswordBytes} bytes that count."
+                                    $"The attachment password is longer than the limit of {MostPasswordBytes} bytes."
                                 )
                             );
                     }
@@ -279,7 +279,7 @@ public sealed class EmailComposer : IPieceComposer
                                 leaf,
                                 isOwn
                                     ? $"There is no document “{Evaluator.Short(leaf)}” kept with this recipient."
-                                    : $"There is no file “{Evaluator.Short(leaf)}” in the folder of attachments."
+                                    : $"The file “{Evaluator.Short(leaf)}” is not in the attachment folder."
                             )
                         );
                     else
@@ -310,7 +310,7 @@ public sealed class EmailComposer : IPieceComposer
                     MailIssueKind.TooLarge,
                     "attachments",
                     $"{size}",
-                    $"What is attached comes to {size / 1e6:0.0} MB in the message; it is to keep to {email.Design.SizeLimit / 1e6:0.#} MB."
+                    $"The attachments total {size / 1e6:0.0} MB. The limit is {email.Design.SizeLimit / 1e6:0.#} MB."
                 )
             );
         return all;

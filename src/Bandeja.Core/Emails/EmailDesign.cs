@@ -53,12 +53,12 @@ public sealed record EmailDesign(
     public IEnumerable<(string Name, string Text)> Headers =>
         [
             ("subject", Subject),
-            ("preheader", Preheader),
+            ("preview text", Preheader),
             ("sender's name", FromName),
             ("sender's address", FromAddress),
             ("reply-to", ReplyTo),
             ("recipient's address", To),
-            ("copy", Cc),
-            ("blind copy", Bcc),
+            ("Cc", Cc),
+            ("Bcc", Bcc),
         ];
 }

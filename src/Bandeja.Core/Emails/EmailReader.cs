@@ -67,7 +67,7 @@ public static class EmailReader
         catch (Exception e)
             when (e is JsonException or InvalidOperationException or NullReferenceException or FormatException or OverflowException)
         {
-            throw new LetterFormatException("The email could not be read: its form is not that of an email.");
+            throw new LetterFormatException("The email could not be read because its format is not valid.");
         }
     }
 
@@ -87,7 +87,7 @@ public static class EmailReader
                 if (asDocument && password is not null)
                     throw new LetterFormatException("A DOCX has no password. Attach the design as PDF, or take the password away.");
                 return new DesignAttach(
-                    (long?)a["designId"] ?? throw new LetterFormatException("An attached design is not named."),
+                    (long?)a["designId"] ?? throw new LetterFormatException("An attachment has no design."),
                     name,
                     password,
                     asDocument
@@ -95,11 +95,11 @@ public static class EmailReader
             case "file":
                 var file = (string?)a["file"] ?? "";
                 if (file.Length != 64 || !file.All(char.IsAsciiHexDigitLower))
-                    throw new LetterFormatException("An attached file is not named by its digest.");
+                    throw new LetterFormatException("An attachment has no valid file.");
                 return new FileAttach(file, name, (long?)a["size"] ?? 0);
             case "folder":
                 return new FolderAttach(
-                    (long?)a["folderId"] ?? throw new LetterFormatException("The folder of an attachment is not named."),
+                    (long?)a["folderId"] ?? throw new LetterFormatException("An attachment has no folder."),
                     (string?)a["source"] ?? "",
                     name
                 );

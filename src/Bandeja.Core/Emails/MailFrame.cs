@@ -85,7 +85,7 @@ sealed record MailFootLines(IReadOnlyList<string> Lines);
 static class MailFoot
 {
     /// <summary>What the link says.</summary>
-    public const string LinkText = "Send me no more email";
+    public const string LinkText = "Unsubscribe";
 
     /// <summary>The foot of an organisation's messages.</summary>
     public static MailFootLines Of(LetterSetting setting) =>

@@ -33,10 +33,13 @@ public sealed class ComputedColumns
                 || Reads(parsed.Expression, BuiltIn.LongestAddressLine)
             )
                 throw new ComputedColumnException(
-                    $"{columns[i].Name}: the delivery address and the salutation are made with each piece; a list has none."
+                    $"{columns[i].Name}: a list column cannot use the delivery address or the "
+                        + "salutation, because they are created with each piece."
                 );
             if (Reads(parsed.Expression, BuiltIn.PieceNumber))
-                throw new ComputedColumnException($"{columns[i].Name}: a piece number belongs to a drop; a list has none.");
+                throw new ComputedColumnException(
+                    $"{columns[i].Name}: a list column cannot use the piece " + "number, because it belongs to a drop."
+                );
             var reads = parsed.Expression.Columns().ToHashSet();
             // Names made of roles read whatever has them, also where that is computed itself.
             if (ReadsNames(parsed.Expression))

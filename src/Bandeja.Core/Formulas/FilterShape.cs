@@ -55,7 +55,7 @@ public static class FilterShape
                 whole = whole is null ? expression : new Binary(item.All == false ? Operator.Or : Operator.And, whole, expression);
             }
             if (whole is null)
-                problem = "An empty group says nothing: add a condition to it or take it out.";
+                problem = "This group is empty. Add a condition or remove the group.";
             return whole;
         }
         var index = columns.ToList().FindIndex(c => c.Name.Equals(item.Column, StringComparison.OrdinalIgnoreCase));

@@ -38,7 +38,9 @@ public static class TypedValue
             )
         )
             return null;
-        return column.Type == ColumnType.Date ? $"{column.Name} takes a date, for example 2027-03-31." : $"{column.Name} takes yes or no.";
+        return column.Type == ColumnType.Date
+            ? $"{column.Name} takes a date, for " + "example 2027-03-31."
+            : $"{column.Name} must be yes or no.";
     }
 
     static string? Number(Column column, string value, OrganisationLocale locale, ref string? canonical)

@@ -96,7 +96,7 @@ sealed class BracketReader
                     0,
                     stray.Text.Length,
                     stray.Kind == TokenKind.End
-                        ? "This “end” closes nothing: there is no “when” or “each” before it."
+                        ? "This “end” has no matching “when” or “each” before it."
                         : $"“{(stray.Kind == TokenKind.Otherwise ? "otherwise" : "or when")}” belongs between “when” and “end”."
                 )
             );
@@ -115,7 +115,7 @@ sealed class BracketReader
                 case TokenKind.When or TokenKind.Each:
                     if (depth >= MaxDepth)
                     {
-                        tell(token, new(0, token.Text.Length, $"Brackets are nested more than {MaxDepth} deep here."));
+                        tell(token, new(0, token.Text.Length, $"Conditions and repeats can be nested up to {MaxDepth} levels deep."));
                         SkipToEnd();
                         break;
                     }
@@ -164,7 +164,7 @@ sealed class BracketReader
             if (token.Kind != TokenKind.Otherwise)
             {
                 if (token.Text.Length == 0)
-                    tell(token, new(0, 0, "“when” needs a condition, for instance {when Amount due > 100}."));
+                    tell(token, new(0, 0, "“when” needs a condition, such as {when Amount due > 100}."));
                 test = token.Text.Length == 0 ? new Literal(Value.Of(false)) : Parsed(token, names, true);
             }
             else if (branches[^1].Test is null)
@@ -192,9 +192,9 @@ sealed class BracketReader
                 new(
                     0,
                     open.Text.Length,
-                    name.Length == 0 ? "“each” needs the name of detail rows, for instance {each Gifts}."
-                        : known.Length == 0 ? $"There are no detail rows “{name}”: this list has none. Bring them in from the list's page."
-                        : $"There are no detail rows “{name}”; this list has {known}."
+                    name.Length == 0 ? "“each” needs the name of detail rows, such as {each Gifts}."
+                        : known.Length == 0 ? $"This list has no detail rows “{name}” or any others. Import them from the list page."
+                        : $"This list has no detail rows “{name}”. It has {known}."
                 )
             );
         }
@@ -204,7 +204,7 @@ sealed class BracketReader
         {
             tell(
                 tokens[at],
-                new(0, tokens[at].Text.Length, "“each” has no “otherwise”; ask for rows that are not there with {when count(…) = 0}.")
+                new(0, tokens[at].Text.Length, "“each” cannot have an “otherwise”. To test for no rows, use {when count(…) = 0}.")
             );
             at++;
             Sequence(set is { } again ? names.Within(again) : names, parts);

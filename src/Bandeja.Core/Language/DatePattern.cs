@@ -35,7 +35,7 @@ public static class DatePattern
                 _ => false,
             };
             if (!known)
-                return $"“{new string(c, run)}” is not a part of a date; use d, MMMM, yyyy, EEEE, or put words in 'single quotes'";
+                return $"“{new string(c, run)}” is not a date part; use d, MMMM, yyyy, or EEEE, or put text in 'single quotes'";
             i += run - 1;
         }
         return quoted ? "a single quote is not closed"

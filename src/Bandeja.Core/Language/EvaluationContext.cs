@@ -129,11 +129,11 @@ public sealed class EvaluationContext(
                 issue switch
                 {
                     AddressIssue.NoStreet => "The address has no street line.",
-                    AddressIssue.NoPlace => "The address has neither a city nor a postal code.",
+                    AddressIssue.NoPlace => "The address has no city or postal code.",
                     AddressIssue.NoAddressee => "The address has no name or organization.",
                     AddressIssue.UnknownCountry =>
-                        $"“{Evaluator.Short(value)}” is no country that is known here, so the order of the address is a guess.",
-                    _ => $"The city “{Evaluator.Short(value)}” ends in a country's name; the country has a column of its own.",
+                        $"“{Evaluator.Short(value)}” is not a recognized country, so the address layout may be wrong.",
+                    _ => $"The city “{Evaluator.Short(value)}” ends with a country name. Move the country to its own column.",
                 }
             );
         return lines;
@@ -178,13 +178,7 @@ public sealed class EvaluationContext(
     {
         var (rung, _, text) = Greeting();
         return rung == Salutation.NoRung
-            ? Evaluator.Failed(
-                this,
-                ProblemKind.Blank,
-                "Salutation",
-                null,
-                "No form of the salutation's ladder fits; add a last form that needs no name."
-            )
+            ? Evaluator.Failed(this, ProblemKind.Blank, "Salutation", null, "No salutation rule fits. Add a last rule that needs no name.")
             : Value.Of(text);
     }
 

@@ -156,13 +156,7 @@ public static class Evaluator
             case ColumnType.YesNo:
                 return raw is "yes" or "no"
                     ? Value.Of(raw == "yes")
-                    : Failed(
-                        context,
-                        ProblemKind.WrongType,
-                        column.Name,
-                        raw,
-                        $"{column.Name} is “{Short(raw)}”, which is neither yes nor no."
-                    );
+                    : Failed(context, ProblemKind.WrongType, column.Name, raw, $"{column.Name} is “{Short(raw)}”, which is not yes or no.");
             default:
                 return Value.Of(raw);
         }
@@ -292,7 +286,7 @@ public static class Evaluator
         }
         catch (OverflowException)
         {
-            return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} is too large a number.");
+            return Failed(context, ProblemKind.OutOfRange, FieldName(e, context), null, $"{e} is too large.");
         }
     }
 

@@ -60,7 +60,7 @@ public sealed class FieldParser
         var expression = parser.Piped();
         parser.SkipSpace();
         if (parser.at < end && parser.errors.Count == 0)
-            parser.Error(parser.at, end - parser.at, $"“{parser.Rest()}” is not expected here.");
+            parser.Error(parser.at, end - parser.at, $"Unexpected text: “{parser.Rest()}”.");
         // A field that is the word alone says the same for everybody; who has a column "No." meant that.
         if (
             expression is Literal { Value.Kind: ValueKind.YesNo }
@@ -165,10 +165,10 @@ public sealed class FieldParser
         {
             (Format.Else, null) => "“else” needs what to print instead, in double quotes.",
             (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) =>
-                "After “money” stands how many decimals to print, 0 to 10, and “code” for USD instead of $.",
+                "After “money”, enter the number of decimals (0 to 10), or “code” to print USD instead of $.",
             (Format.Number or Format.Percent, not null)
                 when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) =>
-                $"After “{word}” stands how many decimals to print, 0 to 10.",
+                $"After “{word}”, enter the number of decimals (0 to 10).",
             (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
             (
                 Format.Upper
@@ -180,7 +180,7 @@ public sealed class FieldParser
                     or Format.Check
                     or Format.Phone,
                 not null
-            ) => $"“{word}” takes nothing after it.",
+            ) => $"Remove what follows “{word}”. This format has no options.",
             _ => null,
         };
         if (mistake is not null)
@@ -419,7 +419,7 @@ public sealed class FieldParser
             Error(
                 at,
                 rows.Length,
-                $"“{text.AsSpan(at, rows.Length)}” has many values: sum them up, for instance "
+                $"“{text.AsSpan(at, rows.Length)}” has many values. Combine them, such as "
                     + $"{(rows.Reference.Column < 0 ? "count" : "sum")}({text.AsSpan(at, rows.Length)})."
             );
             at += rows.Length;
@@ -435,7 +435,7 @@ public sealed class FieldParser
                 var open = at++;
                 var inner = Or();
                 if (errors.Count == 0 && !Sign(")"))
-                    Error(open, 1, "This bracket is not closed.");
+                    Error(open, 1, "Close this parenthesis.");
                 return inner;
             });
         return UnknownWords();
@@ -475,9 +475,9 @@ public sealed class FieldParser
         if (errors.Count > 0)
             return arguments.OfType<UnknownRows>().FirstOrDefault() is { Name.Length: > 0 } rows ? rows : new Literal(Value.Of(""));
         if (!Sign(")"))
-            Error(bracket, 1, $"The bracket after “{function.Name}” is not closed.");
+            Error(bracket, 1, $"Close the parenthesis after “{function.Name}”.");
         else if (arguments.Count < function.Least || arguments.Count > function.Most)
-            Error(start, at - start, $"“{function.Name}” is written {function.Usage}.");
+            Error(start, at - start, $"Write “{function.Name}” as {function.Usage}.");
         return new Call(
             function,
             new(
@@ -513,8 +513,8 @@ public sealed class FieldParser
                 at,
                 Math.Max(0, Math.Min(20, end - at)),
                 known.Length == 0
-                    ? $"“{function.Name}” sums up detail rows, and none can be used here."
-                    : $"“{function.Name}” takes a column of detail rows, for instance {known}."
+                    ? $"“{function.Name}” needs detail rows, and none are available here."
+                    : $"“{function.Name}” needs a column of detail rows, such as {known}."
             );
             var stop = text.AsSpan(at, end - at).IndexOfAny(['.', ')', ',', '`']);
             return new UnknownRows((stop < 0 ? text[at..end] : text.Substring(at, stop)).Trim());
@@ -628,11 +628,9 @@ public sealed class FieldParser
         Error(
             position,
             length,
-            name.ToLowerInvariant() is "page number" or "page count"
-                    ? $"{name} is known in the header and the footer only: there the pages are counted."
-                : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number is known within “each” only."
-                : head is "when" or "each" or "otherwise" or "end"
-                    ? $"“{head}” is a bracket of a text; it cannot stand inside a field or a filter."
+            name.ToLowerInvariant() is "page number" or "page count" ? $"{name} can be used only in the header and footer."
+                : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number can be used only inside “each”."
+                : head is "when" or "each" or "otherwise" or "end" ? $"“{head}” cannot be used inside a field or a filter."
                 : nearest is null ? $"There is no column “{name}”."
                 : $"There is no column “{name}”; did you mean “{nearest}”?",
             nearest

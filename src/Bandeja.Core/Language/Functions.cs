@@ -48,7 +48,7 @@ static class Functions
             ProblemKind.OutOfRange,
             Evaluator.FieldName(e, context),
             null,
-            $"{Evaluator.Short(e.ToString()!)} comes to more than {LongestText:N0} characters."
+            $"{Evaluator.Short(e.ToString()!)} is longer than {LongestText:N0} characters."
         );
 
     static Value Join(Call e, EvaluationContext context)

@@ -115,16 +115,16 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
                 .Select(
                     (f, i) =>
                         string.IsNullOrWhiteSpace(f)
-                            ? $"Form {i + 1} is empty."
+                            ? $"Rule {i + 1} is empty."
                             : Template
                                 .Parse(f, names)
                                 .Errors.Select(e =>
-                                    $"Form {i + 1}: {e.Message.Replace("There is no column", "There is no part of a name called")}"
+                                    $"Rule {i + 1}: {e.Message.Replace("There is no column", "There is no name part called")}"
                                 )
                                 .FirstOrDefault()
                 )
                 .OfType<string>(),
-            .. forms.Count == 0 ? ["A ladder has at least one form."] : Array.Empty<string>(),
+            .. forms.Count == 0 ? ["Salutation rules need at least one rule."] : Array.Empty<string>(),
         ];
     }
 }

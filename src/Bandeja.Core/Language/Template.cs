@@ -110,8 +110,8 @@ public sealed class Template
                         i,
                         text.Length - i,
                         text.AsSpan(i + 1).IndexOf('{') >= 0 && text.AsSpan(i + 1).IndexOf('}') >= 0
-                            ? "A field cannot stand inside a field: close this brace first. For a brace as it is, write \\{."
-                            : "This brace is not closed. For a brace as it is, write \\{."
+                            ? "A field cannot stand inside a field: close this brace first. To print a brace, write \\{."
+                            : "This brace is not closed. To print a brace, write \\{."
                     )
                 );
                 // Never printed as it was typed: what is broken is a mistake to fix, and nothing that a recipient may read.

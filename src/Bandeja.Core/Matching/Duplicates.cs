@@ -14,14 +14,14 @@ public enum DuplicateReason
 /// <summary>The reasons as people read them.</summary>
 public static class DuplicateReasons
 {
-    /// <summary>For instance <c>the same email address</c>.</summary>
+    /// <summary>For instance <c>Same email address</c>.</summary>
     public static string Words(this DuplicateReason reason) =>
         reason switch
         {
             DuplicateReason.SameKey => "the same key",
-            DuplicateReason.SameEmail => "the same email address",
-            DuplicateReason.SameNameAndAddress => "the same name and address",
-            DuplicateReason.Near => "nearly the same name and address",
+            DuplicateReason.SameEmail => "Same email address",
+            DuplicateReason.SameNameAndAddress => "Same name and address",
+            DuplicateReason.Near => "Similar name and address",
         };
 }
 

@@ -29,14 +29,14 @@ public sealed class RowMatcher
         if (value.Length == 0)
             return null;
         if (twice.Contains(value))
-            remark = "stands for several recipients of the list; the first of them was taken";
+            remark = "matches more than one recipient on the list; the first was used";
         if (ids.Remove(value, out var id))
         {
             given.Add(value);
             return id;
         }
         if (given.Contains(value))
-            remark = "comes more than once in the file; the first row was taken, this one is new";
+            remark = "repeats a key in the file; the first row was matched, and this one was added as new";
         return null;
     }
 

@@ -202,7 +202,7 @@ public static class Headings
             {
                 name = $"Column {i + 1}";
                 if (raw.Count <= 60)
-                    notes.Add($"Column {i + 1} has no heading; it is called “{name}”.");
+                    notes.Add($"Column {i + 1} has no heading, so it was named “{name}”.");
             }
             if (name.Length > MaxLength)
             {
@@ -213,7 +213,7 @@ public static class Headings
             for (var n = 2; !taken.Add(unique); n++)
                 unique = $"{name} {n}";
             if (unique != name)
-                notes.Add($"Two columns are called “{name}”; the second one (column {i + 1}) is now “{unique}”.");
+                notes.Add($"Two columns are named “{name}”. The second one (column {i + 1}) was renamed “{unique}”.");
             names.Add(unique);
         }
         return new(names, notes);

@@ -203,7 +203,7 @@ public static class RoleEvidence
         };
         if (role is Role.Language && fits < 0.3)
             return RoleGuess.None;
-        return fits >= 0.5 ? new(role, 97, "the heading") : new(role, 60, "the heading; the values look otherwise");
+        return fits >= 0.5 ? new(role, 97, "the heading") : new(role, 60, "the heading, though the values look different");
     }
 
     static RoleGuess ByValues(ColumnFacts facts, Func<Role, bool> claimed, Neighbors beside)
@@ -223,7 +223,7 @@ public static class RoleEvidence
             return claimed(Role.GivenName) ? RoleGuess.None : new(Role.GivenName, 65, "the values");
         }
         if (!claimed(Role.Key) && facts.Distinct && facts.Values.Count > 20 && facts.Record > 0.98 && facts.Date < 0.5)
-            return new(Role.Key, 60, "the values: each is there once");
+            return new(Role.Key, 60, "the values: each occurs once");
         return RoleGuess.None;
     }
 

@@ -21,9 +21,9 @@ public sealed record SheetStart(int Start = 1, IReadOnlyList<int>? Spoiled = nul
     public string? Objection(LabelStock stock)
     {
         if (Start < 1 || Start > stock.Count)
-            return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {Start}.";
+            return $"A sheet of {stock.Name} has positions 1 to {stock.Count}; there is no position {Start}.";
         if (Spoiled?.Where(p => p < 1 || p > stock.Count).Select(p => (int?)p).FirstOrDefault() is { } wrong)
-            return $"A sheet of {stock.Name} has the places 1 to {stock.Count}; there is no place {wrong}.";
+            return $"A sheet of {stock.Name} has positions 1 to {stock.Count}; there is no position {wrong}.";
         return null;
     }
 }

@@ -104,27 +104,33 @@ public sealed record LabelStock(
                 : $"{Math.Round(millimetres, 2).ToString(CultureInfo.InvariantCulture)} mm";
         double[] all = [SheetWidth, SheetHeight, LabelWidth, LabelHeight, Left, Top, PitchX, PitchY, Radius];
         if (all.Any(m => !double.IsFinite(m)))
-            return ["A measure is not a number."];
+            return ["Enter a number for every dimension."];
         if (SheetWidth is < 50 or > 1000 || SheetHeight is < 50 or > 1000)
-            wrong.Add($"A sheet is {Said(50)} to {Said(1000)} wide and tall.");
+            wrong.Add($"Sheet width and height must be {Said(50)} to {Said(1000)}.");
         if (Columns is < 1 or > 40 || Rows is < 1 or > 100)
-            wrong.Add("A sheet has 1 to 40 columns and 1 to 100 rows.");
+            wrong.Add("A sheet must have 1 to 40 columns and 1 to 100 rows.");
         if (LabelWidth <= 0 || LabelHeight <= 0)
-            wrong.Add("A label has a width and a height above zero.");
+            wrong.Add("Label width and height must be greater than zero.");
         else if (LabelWidth < 8 || LabelHeight < 5)
-            wrong.Add($"A label is at least {Said(8)} wide and {Said(5)} tall.");
+            wrong.Add($"A label must be at least {Said(8)} wide and {Said(5)} tall.");
         if (Left < 0 || Top < 0)
-            wrong.Add("The first label begins outside of the sheet.");
+            wrong.Add("The first label starts outside the sheet.");
         if (Columns > 1 && PitchX < LabelWidth - Slack)
-            wrong.Add($"Columns overlap: they are {Said(PitchX)} apart from edge to edge, and a label is {Said(LabelWidth)} wide.");
+            wrong.Add(
+                $"The columns overlap. They are {Said(PitchX)} apart from left edge to "
+                    + $"left edge, but each label is {Said(LabelWidth)} wide."
+            );
         if (Rows > 1 && PitchY < LabelHeight - Slack)
-            wrong.Add($"Rows overlap: they are {Said(PitchY)} apart from edge to edge, and a label is {Said(LabelHeight)} tall.");
+            wrong.Add(
+                $"The rows overlap. They are {Said(PitchY)} apart from top edge to top "
+                    + $"edge, but each label is {Said(LabelHeight)} tall."
+            );
         if (Left + (Columns - 1) * PitchX + LabelWidth is var right && right > SheetWidth + Slack)
-            wrong.Add($"The labels are wider than the sheet: they end at {Said(right)}, the sheet at {Said(SheetWidth)}.");
+            wrong.Add($"The labels do not fit the sheet. They end at {Said(right)}, but the sheet is {Said(SheetWidth)} wide.");
         if (Top + (Rows - 1) * PitchY + LabelHeight is var bottom && bottom > SheetHeight + Slack)
-            wrong.Add($"The labels are taller than the sheet: they end at {Said(bottom)}, the sheet at {Said(SheetHeight)}.");
+            wrong.Add($"The labels do not fit the sheet. They end at {Said(bottom)}, but the sheet is {Said(SheetHeight)} tall.");
         if (Radius < 0 || Radius > Math.Min(LabelWidth, LabelHeight) / 2 + Slack)
-            wrong.Add("The corners' radius is more than half of the label.");
+            wrong.Add("The corner radius is more than half the label size.");
         return wrong;
     }
 

@@ -193,7 +193,7 @@ public sealed class SurfaceComposer : IPieceComposer
             ProblemKind.OutOfRange,
             Evaluator.FieldName(surface.CopiesBy, context),
             value.ToString(),
-            $"The number of copies is “{Evaluator.Short(value.ToString())}”; it is a whole number from 0 to {MostCopies}."
+            $"The number of copies is “{Evaluator.Short(value.ToString())}”; it must be a whole number from 0 to {MostCopies}."
         );
         return labels.Copies;
     }

@@ -29,7 +29,9 @@ public static class SurfaceReader
                         or ArgumentException
             )
         {
-            throw new LetterFormatException("The design could not be read: its form is not that of an envelope or a label sheet.");
+            throw new LetterFormatException(
+                "The design could not be read because its format is not " + "valid for an envelope or a label sheet."
+            );
         }
     }
 
@@ -56,7 +58,7 @@ public static class SurfaceReader
         {
             var place = Place(w, "window");
             if (place.X < 0 || place.Y < 0 || place.Right > width + 0.1 || place.Bottom > height + 0.1)
-                throw new LetterFormatException("The window reaches over the edge of the envelope.");
+                throw new LetterFormatException("The window extends past the edge of the envelope.");
             window = new(
                 place,
                 (string?)w["fold"] switch
@@ -104,8 +106,8 @@ public static class SurfaceReader
     {
         if (node is JsonValue)
             return LabelStock.Ready.FirstOrDefault(s => s.Id == (string?)node)
-                ?? throw new LetterFormatException($"There is no stock called “{(string?)node}”.");
-        var s = node?.AsObject() ?? throw new LetterFormatException("The design names no stock of labels.");
+                ?? throw new LetterFormatException($"There is no label stock called “{(string?)node}”.");
+        var s = node?.AsObject() ?? throw new LetterFormatException("The design has no label stock.");
         double Of(string name) => (double?)s[name] ?? 0;
         var corner = (string?)s["corner"] switch
         {
@@ -138,7 +140,7 @@ public static class SurfaceReader
         var spacing = Within((double?)type?["lineSpacing"] ?? 1.2, 0.8, 4, "line spacing");
         var nodes = root["boxes"]?.AsArray() ?? [];
         if (nodes.Count > MaxBoxes)
-            throw new LetterFormatException($"There can be {MaxBoxes} boxes; there are {nodes.Count}.");
+            throw new LetterFormatException($"A design can have up to {MaxBoxes} boxes; this one has {nodes.Count}.");
         var boxes = new List<SurfaceBox>();
         foreach (var node in nodes)
         {

@@ -42,7 +42,7 @@ public static class WindowCheck
         var wrong = new List<string>();
         var slip = $"{window.Shift * 25.4 / 72:0.#} mm";
         if (address.Count == 0)
-            wrong.Add("The letter prints no delivery address for the window; put the delivery address where the window is.");
+            wrong.Add("The letter has no delivery address for the window. Place the delivery address where the window is.");
         var hidden = address.Where(i => !surely.Holds(i.Place)).Select(i => i.Text).ToList();
         if (hidden.Count > 0)
             wrong.Add(
@@ -54,9 +54,9 @@ public static class WindowCheck
             );
         var shown = ink.Where(i => !i.IsAddress && panel.Overlaps(i.Place) && place.Overlaps(i.Place)).Select(i => i.Text).ToList();
         if (shown.Count > 0)
-            wrong.Add($"“{Short(shown[0])}” shows in the window beside the address.");
+            wrong.Add($"“{Short(shown[0])}” shows in the window along with the address.");
         else if (ink.FirstOrDefault(i => !i.IsAddress && panel.Overlaps(i.Place) && perhaps.Overlaps(i.Place)) is { Text: { } near })
-            wrong.Add($"“{Short(near)}” shows in the window when the letter slips by {slip}.");
+            wrong.Add($"“{Short(near)}” shows in the window if the letter shifts by {slip}.");
         return wrong;
     }
 

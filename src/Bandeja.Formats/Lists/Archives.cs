@@ -32,9 +32,7 @@ static class Archives
                 for (int read; (read = part.Read(buffer)) > 0; )
                 {
                     if ((left -= read) < 0)
-                        throw new ListFileException(
-                            $"“{name}” unpacks to more than {MaxUnpacked >> 30} GB. That is not an honest list; it was not read."
-                        );
+                        throw new ListFileException($"“{name}” unzips to more than {MaxUnpacked >> 30} GB, so it was not read.");
                     if (bounds?.Add(buffer.AsSpan(0, read)) is { } objection)
                         throw new ListFileException($"“{name}” has {objection} in its part {entry.FullName}. It was not read.");
                 }
@@ -43,7 +41,7 @@ static class Archives
         }
         catch (InvalidDataException)
         {
-            throw new ListFileException($"“{name}” is damaged: its archive cannot be unpacked. Save it anew and bring that in.");
+            throw new ListFileException($"“{name}” is damaged and cannot be opened. Save it again and import the new file.");
         }
     }
 }

@@ -92,11 +92,11 @@ sealed class CsvRowReader : IRowReader
                 continue;
             if (value.Contains('\0'))
             {
-                Notes.Add("Nul characters were taken out", $"row {RowNumber:N0}");
+                Notes.Add("Null characters were removed", $"row {RowNumber:N0}");
                 value = value.Replace("\0", "");
             }
             if (value.Contains('\uFFFD'))
-                Notes.Add("Characters that are not of the chosen encoding", $"row {RowNumber:N0}");
+                Notes.Add("Characters do not match the chosen encoding", $"row {RowNumber:N0}");
             // Our own files write '=, '+ and the like, so that a spreadsheet starts no formula; here the apostrophe goes again.
             if (value.Length > 1 && value[0] == '\'' && value[1] is '=' or '+' or '-' or '@')
                 value = value[1..];

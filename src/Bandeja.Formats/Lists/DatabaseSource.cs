@@ -33,7 +33,7 @@ sealed class DatabaseSource(string path, string name) : PartedSource
                 return found;
             }
         );
-        return parts.Count > 0 ? parts : throw new ListFileException($"“{name}” is a database without any table.");
+        return parts.Count > 0 ? parts : throw new ListFileException($"“{name}” is a database with no tables.");
     }
 
     public override SourceOptions Complete(SourceOptions options)
@@ -89,22 +89,19 @@ sealed class DatabaseSource(string path, string name) : PartedSource
             throw new ListFileException(
                 e.SqliteErrorCode switch
                 {
-                    raw.SQLITE_NOTADB =>
-                        $"“{name}” begins like a database, but is none, or is encrypted. Export the table as CSV and bring that in.",
+                    raw.SQLITE_NOTADB => $"“{name}” is encrypted or is not a valid database. Export the table as CSV and import that file.",
                     raw.SQLITE_CORRUPT => $"“{name}” is damaged: the database cannot be read to its end.",
-                    raw.SQLITE_BUSY or raw.SQLITE_LOCKED =>
-                        $"“{name}” is locked by another program. Close that program, or bring in a copy.",
+                    raw.SQLITE_BUSY or raw.SQLITE_LOCKED => $"“{name}” is locked by another program. Close that program, or import a copy.",
                     raw.SQLITE_CANTOPEN =>
                         $"“{name}” cannot be opened: it was copied while another program wrote to it. Close that program and copy "
                             + "it again.",
-                    raw.SQLITE_INTERRUPT =>
-                        "The SELECT ran for more than 20 seconds without giving a row; it was stopped. Ask for less, or for a table.",
+                    raw.SQLITE_INTERRUPT => "The SELECT query was stopped because it returned no rows within 20 "
+                        + "seconds. Use a simpler query or import a table.",
                     raw.SQLITE_NOMEM => $"“{name}” takes more memory to read than it may. Ask for less, or for a table.",
                     raw.SQLITE_TOOBIG =>
                         $"“{name}” has a value of more than {ListLimits.CellLength:N0} characters, which is more than a cell can have.",
-                    raw.SQLITE_AUTH or raw.SQLITE_READONLY =>
-                        "The SELECT would change or open something else; only reading from this database is allowed.",
-                    _ => $"The database says: {Plain(e.Message)}.",
+                    raw.SQLITE_AUTH or raw.SQLITE_READONLY => "The query was refused. It can only read from this database.",
+                    _ => $"The database reported an error: {Plain(e.Message)}.",
                 }
             );
         }
@@ -135,7 +132,7 @@ sealed class DatabaseRowReader : IRowReader
         this.name = name;
         var first = select.TrimStart().Split((char[]?)null, 2)[0].ToUpperInvariant().TrimEnd('(');
         if (first is not ("SELECT" or "WITH" or "VALUES"))
-            throw new ListFileException($"Only a SELECT can be brought in; this begins with “{first}”.");
+            throw new ListFileException($"Only a SELECT query can be imported. This one starts with “{first}”.");
         connection = DatabaseSource.Open(path, name);
         (command, reader) = DatabaseSource.Reading(
             name,
@@ -161,7 +158,8 @@ sealed class DatabaseRowReader : IRowReader
                     using (statement)
                         if (rest.Trim(' ', '\r', '\n', '\t', ';').Length > 0)
                             throw new ListFileException(
-                                $"Only one SELECT can be brought in; after it stands “{rest.Trim()[..Math.Min(30, rest.Trim().Length)]}”."
+                                "Only one SELECT query can be imported. Remove the text after it: "
+                                    + $"“{rest.Trim()[..Math.Min(30, rest.Trim().Length)]}”."
                             );
                 }
                 var made = connection.CreateCommand();
@@ -203,7 +201,7 @@ sealed class DatabaseRowReader : IRowReader
     {
         var value = reader.GetValue(i);
         if (value is byte[])
-            Notes.Add($"“{reader.GetName(i)}” holds bytes, which a list cannot hold; they were left out", $"row {RowNumber - 1:N0}");
+            Notes.Add($"“{reader.GetName(i)}” contains binary data, which was skipped", $"row {RowNumber - 1:N0}");
         var text = value switch
         {
             DBNull or byte[] => null,

@@ -44,7 +44,7 @@ public static class Encodings
     public static Encoding Get(string name)
     {
         if (!Known.Contains(name, StringComparer.OrdinalIgnoreCase))
-            throw new ListFileException($"There is no encoding called “{name}” to choose.");
+            throw new ListFileException($"The encoding “{name}” is not available.");
         return Encoding.GetEncoding(name);
     }
 

@@ -25,7 +25,7 @@ interface ISource
     IReadOnlyList<EncodingReading> Readings(SourceOptions asked) => [];
 
     /// <summary>What is said of a part without rows.</summary>
-    string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another.";
+    string EmptyPart(string? part) => part is null ? "The file has no rows." : $"“{part}” is empty. Choose another sheet or table.";
 }
 
 /// <summary>A format whose rows stand in parts of which one is chosen: the one that looks most like a list and is not hidden, where nobody

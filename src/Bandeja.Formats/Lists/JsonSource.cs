@@ -169,7 +169,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                     var row = new SortedDictionary<int, string?>();
                     Flatten(element, "", row, keys, notes, number, 0);
                     if (row.Count < keys.Count && rows.Count > 0)
-                        notes.Add("Objects that lack some of the keys; what is missing is blank", $"object {number:N0}");
+                        notes.Add("Some objects lack some keys; the missing values are blank", $"object {number:N0}");
                     rows.Add(Row(row));
                     break;
                 case JsonValueKind.Array:
@@ -180,7 +180,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                     break;
                 default:
                     throw new ListFileException(
-                        $"Entry {number:N0} of “{name}” is neither an object nor an array, so it has no columns: {Short(element)}."
+                        $"Entry {number:N0} of “{name}” is not an object or an array, so it has no columns: {Short(element)}."
                     );
             }
             count.Add(rows[^1], number);
@@ -296,7 +296,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                     && property.Value.EnumerateArray().Any(v => v.ValueKind is JsonValueKind.Object or JsonValueKind.Array)
             )
             {
-                notes.Add($"“{key}” holds rows of its own, which a column cannot hold; it was left out", $"object {number:N0}");
+                notes.Add($"“{key}” contains nested rows, which were skipped", $"object {number:N0}");
                 continue;
             }
             if (!keys.TryGetValue(key, out var at))

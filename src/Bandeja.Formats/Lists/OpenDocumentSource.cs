@@ -40,7 +40,7 @@ sealed class OpenDocumentSource(string path) : PartedSource
             }
             return true;
         });
-        return sheets.Count > 0 ? sheets : throw new ListFileException("The document has no sheet. Bring in a spreadsheet.");
+        return sheets.Count > 0 ? sheets : throw new ListFileException("The document has no sheets. Import a spreadsheet.");
     }
 
     public override IRowReader Rows(SourceOptions complete) => new OpenDocumentRowReader(path, complete.Sheet);
@@ -54,7 +54,8 @@ sealed class OpenDocumentSource(string path) : PartedSource
         catch (Exception e) when (e is XmlException or InvalidDataException or IOException)
         {
             throw new ListFileException(
-                "The spreadsheet is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in."
+                "The spreadsheet is damaged and cannot be read. Open it in the program that "
+                    + "created it, save it again, and import the new file."
             );
         }
     }

@@ -26,7 +26,7 @@ public sealed class SourceFile : IListFile
     {
         using var stream = File.OpenRead(path);
         if (stream.Length == 0)
-            throw new ListFileException($"“{name}” is empty: it has no bytes at all.");
+            throw new ListFileException($"“{name}” is empty.");
         var head = new byte[Math.Min(HeadBytes, stream.Length)];
         stream.ReadExactly(head);
         var whole = head.Length == stream.Length;
@@ -34,31 +34,26 @@ public sealed class SourceFile : IListFile
         if (head is [0x50, 0x4B, ..])
             return Archive(path, name, extension);
         if (head is [0xD0, 0xCF, 0x11, 0xE0, ..])
-            return Noted(
-                new WorkbookSource(path),
-                extension,
-                $"“{name}” is a workbook of the older kind; it is read as one.",
-                extension == ".xls"
-            );
+            return Noted(new WorkbookSource(path), extension, $"“{name}” is an older workbook and was read that way.", extension == ".xls");
         if (head is [0x53, 0x51, 0x4C, 0x69, 0x74, 0x65, 0x20, 0x66, ..])
-            return Noted(new DatabaseSource(path, name), extension, $"“{name}” is an SQLite database; it is read as one.");
+            return Noted(new DatabaseSource(path, name), extension, $"“{name}” is an SQLite database and was read that way.");
         var isA = head switch
         {
             [0x25, 0x50, 0x44, 0x46, ..] => "a PDF",
             [0x89, 0x50, 0x4E, 0x47, ..] or [0xFF, 0xD8, 0xFF, ..] or [0x47, 0x49, 0x46, 0x38, ..] => "a picture",
-            [0x7B, 0x5C, 0x72, 0x74, 0x66, ..] => "a word processor document of another kind",
+            [0x7B, 0x5C, 0x72, 0x74, 0x66, ..] => "an unsupported type of text document",
             _ => null,
         };
         if (isA is not null)
             throw new ListFileException($"“{name}” is {isA}, not a list. {Known}");
         if (LooksBinary(head, whole))
-            throw new ListFileException($"“{name}” is neither text nor a spreadsheet. {Known}");
+            throw new ListFileException($"“{name}” is not a text file or a spreadsheet. {Known}");
         var start = System
             .Text.Encoding.Latin1.GetString(head.AsSpan(0, Math.Min(head.Length, 400)))
             .Replace("\0", "")
             .TrimStart('\u00EF', '\u00BB', '\u00BF', '\u00FF', '\u00FE', ' ', '\r', '\n', '\t');
         if (start.StartsWith("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase))
-            return Noted(new VCardSource(path, name), extension, $"“{name}” holds vCards; it is read as such.");
+            return Noted(new VCardSource(path, name), extension, $"“{name}” contains vCards and was read that way.");
         if (
             ListFormats.IsNamed("json", extension)
             || start.StartsWith('[') && start.AsSpan(1).TrimStart() is ['{' or '[', ..]
@@ -68,7 +63,7 @@ public sealed class SourceFile : IListFile
         return Noted(
             new CsvSource(path, head, whole),
             extension,
-            $"“{name}” is plain text, whatever its name says; it is read as CSV.",
+            $"“{name}” is plain text despite its file extension, so it was read as CSV.",
             !ListFormats.SaysOtherThanText(extension)
         );
     }
@@ -79,12 +74,16 @@ public sealed class SourceFile : IListFile
     {
         var entries = Archives.Check(path, name);
         if (entries.Contains("xl/workbook.xml") || entries.Contains("xl/workbook.bin"))
-            return Noted(new WorkbookSource(path), extension, $"“{name}” is a workbook, whatever its name says; it is read as one.");
+            return Noted(
+                new WorkbookSource(path),
+                extension,
+                $"“{name}” is a workbook despite its file extension, " + "so it was read that way."
+            );
         if (entries.Contains("word/document.xml"))
-            return Noted(new WordSource(path, name), extension, $"“{name}” is a word processor document; a table in it is read.");
+            return Noted(new WordSource(path, name), extension, $"“{name}” is a text document. A table in it was read.");
         if (entries.Contains("content.xml"))
-            return Noted(new OpenDocumentSource(path), extension, $"“{name}” is an OpenDocument spreadsheet; it is read as one.");
-        throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unpack it and bring in the file inside.");
+            return Noted(new OpenDocumentSource(path), extension, $"“{name}” is an OpenDocument spreadsheet and was read that way.");
+        throw new ListFileException($"“{name}” is a ZIP archive, not a workbook. Unzip it and import the file inside.");
     }
 
     /// <summary>The file, with a note where its name says something else than it is.</summary>
@@ -149,9 +148,9 @@ public sealed class SourceFile : IListFile
             : rows[headingRow];
         var width = Math.Max(raw.Count, body.Count == 0 ? 0 : body.Max(r => r.Length));
         var problem =
-            width > MaxColumns ? $"The file has {width:N0} columns; a list can have {MaxColumns:N0}."
+            width > MaxColumns ? $"The file has {width:N0} columns; the limit is {MaxColumns:N0}."
             : rows.Count == 0 || rows.All(r => r.All(c => c is null)) ? source.EmptyPart(options.Sheet)
-            : body.Count == 0 ? $"There are headings in row {numbers[headingRow]}, but no recipients under them."
+            : body.Count == 0 ? $"Row {numbers[headingRow]} has headings, but there are no recipients below it."
             : null;
         width = Math.Min(width, MaxColumns);
         var cleaned = Headings.Clean([.. Enumerable.Range(0, width).Select(c => c < raw.Count ? raw[c] : null)]);
@@ -190,12 +189,12 @@ public sealed class SourceFile : IListFile
             .Concat(
                 headingRow >= 0
                     ? cleaned.Notes
-                    : ["No row of headings was found; the columns are numbered. Click the row that holds them if there is one."]
+                    : ["No heading row was found, so columns are numbered. If a row holds the headings, click it."]
             )
             .Concat(readNotes.Sentences())
             .ToList();
         if (span == 2)
-            notes.Add($"The headings take rows {numbers[headingRow - 1]} and {numbers[headingRow]}; they were joined.");
+            notes.Add($"The headings span rows {numbers[headingRow - 1]} and {numbers[headingRow]} and were combined.");
         var parts = source.Parts();
         if (parts.Any(s => s.Hidden))
             notes.Add($"The workbook has hidden sheets: {string.Join(", ", parts.Where(s => s.Hidden).Select(s => s.Name))}.");

@@ -54,7 +54,7 @@ sealed class VCardSource(string path, string name) : ISource
             count.Add(card, cards.Count);
         }
         if (cards.Count == 0)
-            throw new ListFileException($"“{name}” has no card in it.");
+            throw new ListFileException($"“{name}” contains no vCards.");
         var used = Enumerable.Range(0, Headings.Length).Where(i => cards.Any(c => c[i] is not null)).ToList();
         // The name as it is shown says nothing more where its parts are there.
         if (cards.All(c => c[5] is null || c[1] is not null || c[3] is not null))
@@ -79,13 +79,13 @@ sealed class VCardSource(string path, string name) : ISource
                 continue;
             if (Property.Parse(text) is not { } property)
             {
-                notes.Add("Lines that are no property of a card were passed over", $"line {at:N0}");
+                notes.Add("Lines that are not part of a vCard were skipped", $"line {at:N0}");
                 continue;
             }
             if (property.Name == "BEGIN" && property.Raw.Equals("VCARD", StringComparison.OrdinalIgnoreCase))
             {
                 if (card is not null)
-                    notes.Add("Cards that are not closed were kept as far as they go", $"card {number:N0}, line {began:N0}");
+                    notes.Add("Incomplete vCards were imported up to where they end", $"card {number:N0}, line {began:N0}");
                 if (card is not null)
                     yield return card;
                 (card, began) = (new string?[Headings.Length], at);
@@ -101,7 +101,7 @@ sealed class VCardSource(string path, string name) : ISource
         }
         if (card is null)
             yield break;
-        notes.Add("Cards that are not closed were kept as far as they go", $"card {number:N0}, line {began:N0}");
+        notes.Add("Incomplete vCards were imported up to where they end", $"card {number:N0}, line {began:N0}");
         yield return card;
     }
 

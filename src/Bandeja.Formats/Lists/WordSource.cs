@@ -41,7 +41,7 @@ sealed class WordSource(string path, string name) : PartedSource
         catch (Exception e) when (e is InvalidDataException or XmlException or IOException)
         {
             throw new ListFileException(
-                $"“{name}” is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in."
+                $"“{name}” is damaged and cannot be read. Open it in the program that created it, save it again, and import the new file."
             );
         }
     }

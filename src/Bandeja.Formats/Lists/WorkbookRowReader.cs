@@ -63,7 +63,7 @@ sealed class WorkbookRowReader : IRowReader
         }
         catch (InvalidPasswordException)
         {
-            throw new ListFileException("The workbook is protected with a password. Save a copy without the password and bring that in.");
+            throw new ListFileException("The workbook is password-protected. Save a copy without the password and import the copy.");
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
@@ -72,7 +72,7 @@ sealed class WorkbookRowReader : IRowReader
     }
 
     static ListFileException Damaged() =>
-        new("The workbook is damaged and cannot be read. Open it in the program that made it, save it anew, and bring that in.");
+        new("The workbook is damaged and cannot be read. Open it in the program that created it, save it again, and import the new file.");
 
     /// <summary>The workbook's sheets, the hidden ones marked.</summary>
     public static IReadOnlyList<SheetInfo> Sheets(string path)

@@ -30,7 +30,7 @@ public static class MessageMaker
     )
     {
         if (mail.From is null || mail.To is null)
-            throw new InvalidOperationException("A message without a sender or a recipient cannot be made.");
+            throw new InvalidOperationException("A message needs a sender and a recipient.");
         var message = new MimeMessage();
         message.From.Add(Mailbox(mail.From));
         message.To.Add(Mailbox(mail.To));

@@ -117,7 +117,7 @@ static class PdfImport
         {
             return document.PageCount > 0
                 ? document.Pages[Math.Clamp(number, 1, document.PageCount) - 1]
-                : throw new PictureException("This PDF has no page.");
+                : throw new PictureException("This PDF has no pages.");
         }
         catch (Exception e) when (e is not PictureException and not OutOfMemoryException)
         {
@@ -139,7 +139,7 @@ static class PdfImport
     {
         var (_, _, width, height) = BoxOf(page);
         if (width is < 1 or > 15_000 || height is < 1 or > 15_000)
-            throw new PictureException("The page of this PDF has no size that can be used.");
+            throw new PictureException("This PDF page has no valid size.");
         return page.Rotate is 90 or 270 or -90 or -270 ? (height, width, page.Owner!.PageCount) : (width, height, page.Owner!.PageCount);
     }
 

@@ -75,14 +75,14 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
         }
         var jpeg = data is [0xFF, 0xD8, 0xFF, ..];
         if (!jpeg && data is not [0x89, 0x50, 0x4E, 0x47, ..])
-            throw new PictureException("This is not a picture in PNG, JPEG or SVG form, nor a PDF.");
+            throw new PictureException("This file is not a PNG, JPEG, SVG, or PDF.");
         using var codec = SKCodec.Create(new SKMemoryStream(data)) ?? throw Damaged();
         var (width, height) = (codec.Info.Width, codec.Info.Height);
         if ((long)width * height > MaxPixels)
             throw new PictureException($"The picture has {width:N0} × {height:N0} pixels; the limit is {MaxPixels / 1_000_000} million.");
         var parts = jpeg ? JpegComponents(data) : 0;
         if (parts == 4)
-            throw new PictureException("The picture is a JPEG in CMYK. Save it as RGB and bring it in again.");
+            throw new PictureException("This JPEG uses CMYK color. Save it as RGB and add it again.");
         Pixels(codec);
         return new(data, jpeg ? "image/jpeg" : "image/png", width, height, parts == 1);
     }

@@ -50,7 +50,7 @@ static class SvgDrawing
         var root = Parse(data);
         if (root.Descendants(Svg + "text").Any(t => t.Value.Trim().Length > 0))
             throw new PictureException(
-                "This drawing holds text, which would need its typeface. Turn the text into outlines and bring it in again."
+                "This drawing contains text, which needs a font. Convert the text to outlines and add the drawing again."
             );
         foreach (var element in root.Descendants().Where(e => e.Name.Namespace != Svg || !Known.Contains(e.Name.LocalName)).ToList())
             element.Remove();
@@ -91,11 +91,11 @@ static class SvgDrawing
                     if (counter.Depth > MaxDepth)
                         throw new PictureException($"This drawing is nested more than {MaxDepth} deep.");
                     if (counter.NodeType is XmlNodeType.Element && ++parts > MaxElements)
-                        throw new PictureException($"This drawing has more than {MaxElements:N0} parts. Save it as PNG and bring that in.");
+                        throw new PictureException($"This drawing has more than {MaxElements:N0} parts. Save it as PNG and add that file.");
                 }
             using var reader = XmlReader.Create(new MemoryStream(data), settings);
             var root = XDocument.Load(reader).Root;
-            return root?.Name == Svg + "svg" ? root : throw new PictureException("This is not a drawing in SVG form.");
+            return root?.Name == Svg + "svg" ? root : throw new PictureException("This file is not an SVG drawing.");
         }
         catch (XmlException)
         {
@@ -110,7 +110,7 @@ static class SvgDrawing
         var width = Length("width") ?? (box.Count == 4 ? box[2] : 300);
         var height = Length("height") ?? (box.Count == 4 ? box[3] : 150);
         if (!(width is > 0 and < 100_000 && height is > 0 and < 100_000))
-            throw new PictureException("This drawing has no size that can be used.");
+            throw new PictureException("This drawing has no valid size.");
         var view =
             box.Count == 4 && box[2] > 0 && box[3] > 0
                 ? SKRect.Create((float)box[0], (float)box[1], (float)box[2], (float)box[3])
@@ -224,7 +224,7 @@ static class SvgDrawing
         void Charge(int amount)
         {
             if ((work += amount) > MaxWork)
-                throw new PictureException("This drawing takes too much to draw. Save it as PNG and bring that in.");
+                throw new PictureException("This drawing takes too much to draw. Save it as PNG and add that file.");
         }
 
         public void Children(XElement parent, Look look, int depth)

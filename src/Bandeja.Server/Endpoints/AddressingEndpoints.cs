@@ -32,13 +32,13 @@ static class AddressingEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/settings/salutations", (SettingStore settings) => View(settings.Ladders()))
-            .WithSummary("The salutations' ladders by language")
+            .WithSummary("Salutation rules by language")
             .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
         api.MapPut(
                 "/settings/salutations",
                 (IReadOnlyList<LadderOrder> order, SetSalutations act, Caller caller) => caller.Does(act, new(order))
             )
-            .WithSummary("Set the salutations' ladders")
+            .WithSummary("Set the salutation rules")
             .OfRecord(c => c.Part<SettingStore>().Ladders().ByLanguage);
         api.MapPost(
                 "/lists/{id:long}/salutations",
@@ -87,7 +87,7 @@ static class AddressingEndpoints
                         .ToList();
                 }
             )
-            .WithSummary("How many recipients of a list take each rung of the salutations' ladders, and who");
+            .WithSummary("How many recipients each salutation rule applies to, and which ones");
     }
 
     static LaddersView View(SalutationLadders ladders) =>

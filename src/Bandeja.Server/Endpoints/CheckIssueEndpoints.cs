@@ -52,6 +52,6 @@ static class CheckIssueEndpoints
             )
             .WithSummary("Accept issues as they are");
         api.MapPost("/lists/{id:long}/checks", (long id, CheckList act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Check a whole list anew");
+            .WithSummary("Check the whole list again");
     }
 }

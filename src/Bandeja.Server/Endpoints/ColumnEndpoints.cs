@@ -39,7 +39,7 @@ static class ColumnEndpoints
                 (long id, NewColumn order, AddColumn act, Caller caller) =>
                     caller.Does(act, new(id, order.Name, order.Type, order.Role, order.Expression))
             )
-            .WithSummary("Add a column, made by hand or computed; answers its id");
+            .WithSummary("Add a column, entered by hand or computed; returns its ID");
 
         api.MapPatch(
                 "/lists/{id:long}/columns/{columnId:int}",
@@ -52,7 +52,7 @@ static class ColumnEndpoints
                 "/lists/{id:long}/columns/{columnId:int}",
                 (long id, int columnId, RemoveColumn act, Caller caller) => caller.Does(act, new(id, columnId))
             )
-            .WithSummary("Take a column off the list");
+            .WithSummary("Remove a column from the list");
 
         api.MapGet(
                 "/lists/{id:long}/columns/{columnId:int}/uses",
@@ -68,7 +68,7 @@ static class ColumnEndpoints
                 "/lists/{id:long}/columns/{columnId:int}/divide",
                 (long id, int columnId, Division order, SplitColumn act, Caller caller) => caller.Does(act, new(id, columnId, order.Whole))
             )
-            .WithSummary("Divide a column of whole names or addresses");
+            .WithSummary("Split a column of full names or addresses");
 
         api.MapGet(
                 "/lists/{id:long}/columns/{columnId:int}/divide",
@@ -76,14 +76,14 @@ static class ColumnEndpoints
                 {
                     var at = lists.Columns(id).ToList().FindIndex(c => c.Id == columnId);
                     if (at < 0)
-                        throw new NotFoundException("The list has no such column (any more).");
+                        throw new NotFoundException("This column is no longer in the list.");
                     var rows = lists.Page(id, new(), null, 0, 100).Rows;
                     return CellParts.Preview(lists.Columns(id)[at].Name, whole, rows.Select(r => r.Values[at]), surroundings.Now.Home);
                 }
             )
-            .WithSummary("How a column would be divided");
+            .WithSummary("Preview how a column would be split");
 
-        api.MapPost("/lists/{id:long}/expression", Ask).WithSummary("What an expression gives for the first recipients, or its mistakes");
+        api.MapPost("/lists/{id:long}/expression", Ask).WithSummary("An expression’s results for the first recipients, or its errors");
         api.MapGet("/functions", () => Function.All.Select(f => f.Usage).ToList()).WithSummary("The functions of the field language");
     }
 

@@ -222,7 +222,7 @@ static class DesignEndpoints
                 "/designs/{id:long}/duplicate",
                 (long id, DesignCopy copy, CopyDesign act, Caller caller) => caller.Does(act, new(id, copy.Name))
             )
-            .WithSummary("Make a design like another; answers its id");
+            .WithSummary("Duplicate a design; returns its ID");
 
         api.MapGet(
                 "/designs/{id:long}/matches",
@@ -288,7 +288,7 @@ static class DesignEndpoints
                     JsonNode.Parse(
                         (
                             designs.Versions(id).FirstOrDefault(v => v.Number == number) ?? throw new NotFoundException(
-                                $"This letter has no version {number}."
+                                $"This design has no version {number}."
                             )
                         ).DocumentJson,
                         documentOptions: Deep
@@ -304,7 +304,7 @@ static class DesignEndpoints
                         DesignReader.AsText(
                             (
                                 versions.FirstOrDefault(v => v.Number == number)
-                                ?? throw new NotFoundException($"This letter has no version {number}.")
+                                ?? throw new NotFoundException($"This design has no version {number}.")
                             ).DocumentJson
                         );
                     return LetterText.Compare(Version(from), Version(to));
@@ -339,7 +339,7 @@ static class DesignEndpoints
                 (FindOrder order, LetterBench bench) =>
                     order.Which is "longest" or "blanks"
                         ? new Found(bench.Find(order.Document.ToJsonString(), order.DesignId, order.ListId, order.Which))
-                        : throw new BadInputException("Look for “longest” or “blanks”.")
+                        : throw new BadInputException("The search must be “longest” or “blanks”.")
             )
             .WithSummary("The recipient with the longest letter, or one with blanks");
         api.MapPost(
@@ -347,7 +347,7 @@ static class DesignEndpoints
                 (PrintOrder order, LetterBench bench) =>
                 {
                     if (order.Fields.Count > 500)
-                        throw new BadInputException("At most 500 fields at once.");
+                        throw new BadInputException("You can request up to 500 fields at a time.");
                     return bench
                         .Print(
                             order.DesignId,
@@ -376,7 +376,7 @@ static class DesignEndpoints
                 "/pictures/{id}",
                 (string id, PictureFiles pictures, HttpContext context) =>
                 {
-                    var picture = pictures.Get(id) ?? throw new NotFoundException("This picture is not there.");
+                    var picture = pictures.Get(id) ?? throw new NotFoundException("This picture no longer exists.");
                     context.Response.Headers.CacheControl = "private, max-age=31536000, immutable";
                     // A drawing that is opened by itself must not be a page of ours.
                     context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
@@ -468,5 +468,5 @@ static class DesignEndpoints
             )),
         ];
 
-    static PictureException TooLarge() => new($"A picture can have {ServerOptions.MaxPicture >> 20} MB.");
+    static PictureException TooLarge() => new($"The size limit for a picture is {ServerOptions.MaxPicture >> 20} MB.");
 }

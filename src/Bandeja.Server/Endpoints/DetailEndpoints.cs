@@ -68,13 +68,13 @@ static class DetailEndpoints
                         caller.Does(act, new(id, order.UploadId, order.Name, order.Key, order.Options, order.Width, order.Columns))
                     )
             )
-            .WithSummary("Bring detail rows in: another file, tied by the list's key");
+            .WithSummary("Import detail rows from a file, matched by the list’s key");
         api.MapGet(
                 "/details/{id:long}/rows",
                 (long id, DetailStore details, long? recipientId = null, int limit = 100) =>
                     details.Rows(id, recipientId, Math.Clamp(limit, 1, 1000))
             )
-            .WithSummary("A recipient's detail rows, or those that belong to nobody");
+            .WithSummary("A recipient’s detail rows, or rows without a matching recipient");
         api.MapDelete("/details/{id:long}", (long id, RemoveDetails act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Remove a set of detail rows");
     }

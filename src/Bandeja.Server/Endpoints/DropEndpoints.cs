@@ -255,10 +255,10 @@ static class DropEndpoints
             .WithSummary("All campaigns with their drops and trays");
 
         api.MapPost("/campaigns", (NewCampaign order, StartCampaign act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Begin a campaign; answers its id");
+            .WithSummary("Create a campaign; returns its ID");
 
         api.MapPost("/drops", (NewDrop order, StartDrop act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id");
+            .WithSummary("Start a drop with a list or segment, a package of designs, and a mail date; returns its ID");
 
         api.MapPost(
                 "/lists/{id:long}/recipients/{recipientId:long}/write",
@@ -282,7 +282,7 @@ static class DropEndpoints
                 "/drops/{id:long}/package",
                 (long id, PackageOrder order, SetPackage act, Caller caller) => caller.Does(act, new(id, order.DesignIds))
             )
-            .WithSummary("Say which designs a drop sends from now on")
+            .WithSummary("Set the designs in a drop’s package")
             .OfRecord(Record);
 
         api.MapGet(
@@ -304,7 +304,7 @@ static class DropEndpoints
                 ) =>
                 {
                     if (offset < 0 || limit is < 1 or > 1000)
-                        throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+                        throw new BadInputException("The offset must be 0 or more, and the limit 1 to 1,000.");
                     var columns = lists.Columns(drops.Drop(id).ListId);
                     var (rows, issues, total) = bench.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
                     var open = issues.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
@@ -359,30 +359,30 @@ static class DropEndpoints
                 "/drops/{id:long}/release",
                 (long id, BenchAct order, ReleaseRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
             )
-            .WithSummary("Let held recipients go on");
+            .WithSummary("Release held recipients");
         api.MapPost(
                 "/drops/{id:long}/take-back",
                 (long id, BenchAct order, MoveBackToReady act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
             )
-            .WithSummary("Set made pieces aside, to be made again; the reason stands in the ledger");
+            .WithSummary("Move produced pieces back to Ready; the reason stands in the ledger");
         api.MapPost(
                 "/drops/{id:long}/returned",
                 (long id, BenchAct order, RecordReturns act, Caller caller) =>
                     caller.Does(act, new(id, order.Recipients, order.Reason, order.Date))
             )
-            .WithSummary("Record that the post brought pieces back");
+            .WithSummary("Record returned pieces");
 
         api.MapPut(
                 "/drops/{id:long}/channels",
                 (long id, ChannelOrder order, SetChannels act, Caller caller) => caller.Does(act, new(id, order.By, order.ColumnId))
             )
-            .WithSummary("Say who of a drop gets paper, email or both")
+            .WithSummary("Set which recipients get paper, email, or both")
             .OfRecord(Record);
         api.MapPost(
                 "/drops/{id:long}/go-by",
                 (long id, GoByOrder order, ChooseChannel act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Channel))
             )
-            .WithSummary("Choose for some recipients how their pieces go out");
+            .WithSummary("Set the channel for some recipients");
 
         api.MapPost(
                 "/drops/{id:long}/accept",
@@ -395,13 +395,13 @@ static class DropEndpoints
             )
             .WithSummary("Open an accepted issue again");
         api.MapPost("/drops/{id:long}/undo", (long id, UndoInDrop act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Take back the last act");
+            .WithSummary("Undo the last act");
         api.MapPut(
                 "/drops/{id:long}/recipients/{recipientId:long}/values/{columnId:int}",
                 (long id, long recipientId, int columnId, ValueChange change, CorrectValue act, Caller caller) =>
                     caller.Does(act, new(null, id, recipientId, columnId, change.Value, change.Was))
             )
-            .WithSummary("Correct a value where it was seen");
+            .WithSummary("Correct a value from the bench");
     }
 
     static DropView View(
@@ -470,10 +470,10 @@ static class DropEndpoints
             : r.Tray switch
             {
                 Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
-                Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} And {open.Count - 1} more." : open.FirstOrDefault()?.Message,
+                Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} Plus {open.Count - 1} more." : open.FirstOrDefault()?.Message,
                 Tray.Held => $"Held: {r.HoldReason}",
                 Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
-                Tray.Ready when r.IsBegun => r.RunId is null ? "Email made, paper not yet" : "Paper made, email not sent yet",
+                Tray.Ready when r.IsBegun => r.RunId is null ? "Email produced, paper not yet" : "Paper produced, email not sent yet",
                 Tray.Returned => $"Returned: {r.ReturnReason}",
                 _ => null,
             };

@@ -24,7 +24,7 @@ static class DuplicateEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/lists/{id:long}/duplicates", (long id, DuplicateStore duplicates) => duplicates.Counts(id))
-            .WithSummary("How many recipients may be the same, and how many households there are");
+            .WithSummary("Number of possible duplicates and households");
         api.MapPost("/lists/{id:long}/duplicates", (long id, FindDuplicates act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Look for duplicates and households");
         api.MapGet(
@@ -32,30 +32,30 @@ static class DuplicateEndpoints
                 (long id, DuplicateStore duplicates, int offset = 0, int limit = 20) =>
                     duplicates.Pairs(id, offset, Math.Clamp(limit, 1, 200))
             )
-            .WithSummary("Recipients that may be the same, side by side");
+            .WithSummary("Possible duplicates, side by side");
         api.MapPost(
                 "/lists/{id:long}/duplicates/keep",
                 (long id, Keeping order, KeepOne act, Caller caller) => caller.Does(act, new(id, order.Keep, order.Other, order.Join))
             )
-            .WithSummary("Keep one of two that are the same");
+            .WithSummary("Keep one of two duplicates");
         api.MapPost("/lists/{id:long}/duplicates/keep-sure", (long id, KeepCertainMatches act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Keep the first of each certain match");
         api.MapPost(
                 "/lists/{id:long}/duplicates/different",
                 (long id, Difference order, MarkNotDuplicates act, Caller caller) => caller.Does(act, new(id, order.A, order.B))
             )
-            .WithSummary("Mark two as different for good");
+            .WithSummary("Mark two recipients as not duplicates");
         api.MapGet(
                 "/lists/{id:long}/households",
                 (long id, HouseholdStore households, int offset = 0, int limit = 20) =>
                     households.Page(id, offset, Math.Clamp(limit, 1, 200))
             )
-            .WithSummary("People at one address, and who of them belongs to a household");
+            .WithSummary("Recipients at the same address, and who of them belongs to a household");
         api.MapPost(
                 "/lists/{id:long}/households",
                 (long id, Addressing order, AddressHouseholds act, Caller caller) => caller.Does(act, new(id, order.Form, order.Households))
             )
-            .WithSummary("Address one piece to households");
+            .WithSummary("Combine households into one piece");
         api.MapPut(
                 "/lists/{id:long}/households/{household:long}",
                 (long id, long household, HouseholdOrder order, ChangeHousehold act, Caller caller) =>

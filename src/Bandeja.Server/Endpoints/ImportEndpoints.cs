@@ -27,7 +27,7 @@ static class ImportEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/uploads", Upload)
-            .WithSummary("Bring a file to the server; its bytes are the request's body")
+            .WithSummary("Upload a file; the request body is the file’s bytes")
             .WithBytesAsBody()
             .Produces<UploadView>();
 
@@ -57,7 +57,7 @@ static class ImportEndpoints
                 (string id, ListOrder order, ImportList act, Caller caller) =>
                     new JobBegun(caller.Does(act, new(id, order.Name, order.Options, order.Width, order.Columns, order.LeaveOut)))
             )
-            .WithSummary("Bring a file in as a list");
+            .WithSummary("Import a file as a list");
     }
 
     static Task<UploadView> Upload(string name, HttpContext context, Uploads uploads, KeepUpload act, Caller caller) =>

@@ -50,7 +50,7 @@ static class ListEditEndpoints
                 "/lists/{id:long}/recipients/remove",
                 (long id, Removal order, RemoveRecipients act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
             )
-            .WithSummary("Take recipients off the list; drops hold them, and it can be taken back");
+            .WithSummary("Remove recipients from the list; drops hold them, and you can undo this");
 
         api.MapPost(
                 "/lists/{id:long}/replace/preview",
@@ -68,9 +68,9 @@ static class ListEditEndpoints
             .WithSummary("Find and replace, as one act");
 
         api.MapPost("/lists/{id:long}/undo", (long id, UndoInList act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Take back the last act on a list");
+            .WithSummary("Undo the last act on a list");
         api.MapPost("/lists/{id:long}/redo", (long id, RedoInList act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Do again what was taken back last");
+            .WithSummary("Redo the last undone act");
         api.MapGet(
                 "/lists/{id:long}/log",
                 (long id, ListUndo undo, int offset = 0, int limit = 100) => new LogView(undo.Log(id, offset, Math.Clamp(limit, 1, 500)))
@@ -82,6 +82,6 @@ static class ListEditEndpoints
                 "/lists/{id:long}/log/{actionId:long}/undo",
                 (long id, long actionId, UndoInList act, Caller caller) => caller.Does(act, new(id, actionId))
             )
-            .WithSummary("Take back any act of the log");
+            .WithSummary("Undo any act in the log");
     }
 }

@@ -107,7 +107,7 @@ static class ListEndpoints
             )
             .WithSummary("Erase the people of a list for good; what was mailed stays as numbers. The name confirms it");
         api.MapPost("/lists", (NewList order, StartList act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Begin a list that is typed by hand; answers its id");
+            .WithSummary("Create a list by hand; returns its ID");
         api.MapPatch(
                 "/lists/{id:long}",
                 (long id, Renaming change, RenameList act, Caller caller) => caller.Does(act, new(id, change.Name))
@@ -150,7 +150,7 @@ static class ListEndpoints
                 (long id, int columnId, Database database, ListStore lists) =>
                 {
                     if (lists.Columns(id).All(x => x.Id != columnId))
-                        throw new NotFoundException("The list has no such column.");
+                        throw new NotFoundException("This column is not in the list.");
                     using var c = database.Open();
                     var cell = RowTable.Cell(columnId);
                     var (blank, longest, example) = c.QuerySingle<(long, string?, string?)>(
@@ -357,7 +357,7 @@ static class ListEndpoints
     )
     {
         if (offset < 0 || limit is < 1 or > 1000)
-            throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+            throw new BadInputException("The offset must be 0 or more, and the limit 1 to 1,000.");
         var (filter, asked) = AskedRows.Of(database, surroundings, segments, id, new(search, where, sorts, issue, segment));
         var (rows, total) = lists.Page(id, asked, filter, offset, limit);
         long[] ids = [.. rows.Select(r => r.Id)];

@@ -41,7 +41,7 @@ public sealed record MailLook(
             mail.Subject,
             mail.Preheader,
             messages.Shown(mail),
-            mail.Text.Replace(ComposedMail.UnsubscribeLink, "(their own link)", StringComparison.Ordinal),
+            mail.Text.Replace(ComposedMail.UnsubscribeLink, "(recipient’s unsubscribe link)", StringComparison.Ordinal),
             made is null
                 ? [.. mail.Attachments.Select(a => new MailFileView(a.FileName, a.Size, a.Password is not null))]
                 : MailPlan.FilesOf(mail, made),
@@ -68,7 +68,7 @@ public sealed record AccountOrder(
 /// <summary>An account to be tried out: from which address, and to which.</summary>
 public sealed record AccountTrial(string From, string To);
 
-/// <summary>A message to oneself.</summary>
+/// <summary>A test of a recipient's message: the account, and the address it goes to.</summary>
 public sealed record TestMail(long AccountId, string To);
 
 /// <summary>What the server said to it.</summary>
@@ -121,7 +121,7 @@ static class MailEndpoints
                 "/mail-accounts/{id:long}/test",
                 (long id, AccountTrial order, TestAccount act, Caller caller) => caller.Does(act, new(id, order.From, order.To))
             )
-            .WithSummary("Try an account out, step by step");
+            .WithSummary("Test an account, step by step");
 
         api.MapGet(
                 "/drops/{id:long}/recipients/{recipientId:long}/mail",
@@ -132,7 +132,7 @@ static class MailEndpoints
                     // What was sent is shown as it was sent, whatever was corrected since.
                     if (recipient.EmailRunId is not null)
                         composed = reprints.AsProduced(c, DropStore.Drop(c, id), recipient, composed);
-                    var mail = composed.Mail ?? throw new NotFoundException("This recipient gets no email.");
+                    var mail = composed.Mail ?? throw new NotFoundException("This recipient does not get an email in this drop.");
                     try
                     {
                         return MailLook.Of(mail, messages, plan.Trial(recipient, composed, null));
@@ -155,7 +155,7 @@ static class MailEndpoints
                 (long id, long recipientId, TestMail order, SendTestMessage act, Caller caller) =>
                     new TestMailed(caller.Does(act, new(id, recipientId, order.AccountId, order.To)))
             )
-            .WithSummary("Send oneself a recipient's message as a test; the ledger knows nothing of it");
+            .WithSummary("Send a recipient’s message to yourself as a test; not recorded in the ledger");
 
         api.MapGet("/mail-folders", (MailFiles files) => files.Folders()).WithSummary("The folders of files to attach");
         api.MapPost("/mail-folders", (NewFolder order, StartMailFolder act, Caller caller) => caller.Does(act, new(order.Name)))
@@ -193,15 +193,15 @@ static class MailEndpoints
                         string.Join(
                             " ",
                             taken.Select(t =>
-                                !t.IsNew ? $"The report on {t.Row.Address} was taken in before."
-                                : t.Row.DropId is null ? $"The report on {t.Row.Address} speaks of no message of ours."
+                                !t.IsNew ? $"The report on {t.Row.Address} was already imported."
+                                : t.Row.DropId is null ? $"The report on {t.Row.Address} does not match any message sent from here."
                                 : $"{t.Row.Address}: {t.Row.Action}, {t.Row.Words}"
                             )
                         )
                     );
                 }
             )
-            .WithSummary("Take in a delivery report (RFC 3464); the message is the request's body")
+            .WithSummary("Import a delivery report (RFC 3464); the request body is the message")
             .WithBytesAsBody()
             .Produces<ReportTaken>();
         api.MapGet("/drops/{id:long}/mail-reports", (long id, MailReports reports) => reports.OfDrop(id))
@@ -210,7 +210,7 @@ static class MailEndpoints
                 "/drops/{id:long}/mail-reports/settle",
                 (long id, ReportSettling order, SettleReports act, Caller caller) => caller.Does(act, new(id, order.Ids, order.Suppress))
             )
-            .WithSummary("Put addresses that are gone for good on a suppression list, or leave them");
+            .WithSummary("Suppress or ignore permanently undeliverable addresses");
     }
 
     static SavedAccount Saved(long? id, AccountOrder o) =>

@@ -96,7 +96,7 @@ static class OneOffEndpoints
                 (long id, long recipientId, long designId, RestoreStandardLetter act, Caller caller) =>
                     caller.Does(act, new(id, recipientId, designId))
             )
-            .WithSummary("Give a recipient what everybody gets again");
+            .WithSummary("Return a recipient to the standard letter");
     }
 
     /// <summary>What a change for one recipient is based on: their own letter and the design's newest version.</summary>

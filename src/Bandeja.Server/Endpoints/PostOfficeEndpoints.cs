@@ -49,13 +49,13 @@ static class PostOfficeEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/post-office", (PostOffice office, PostOfficeStore store) => new PostOfficeView(office.Port, store.Behaviours()))
-            .WithSummary("The practice post office: where it is, and what it is told to do");
+            .WithSummary("The practice post office: its address and behavior");
         api.MapGet(
                 "/post-office/messages",
                 (PostOfficeStore store, string? search = null, int offset = 0, int limit = 100) =>
                 {
                     if (offset < 0 || limit is < 1 or > 1000)
-                        throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+                        throw new BadInputException("The offset must be 0 or more, and the limit 1 to 1,000.");
                     var (rows, total) = store.Page(search, offset, limit);
                     return new PostedPage(total, rows);
                 }
@@ -74,7 +74,7 @@ static class PostOfficeEndpoints
                 {
                     var part =
                         Loaded(store.Get(id).Raw)?.Attachments.OfType<MimePart>().ElementAtOrDefault(number - 1)
-                        ?? throw new NotFoundException("This message has no such file.");
+                        ?? throw new NotFoundException("This message does not have that attachment.");
                     using var data = new MemoryStream();
                     part.Content?.DecodeTo(data);
                     // Whatever it says it is: it is saved and never opened as a page of ours.
@@ -112,13 +112,13 @@ static class PostOfficeEndpoints
                 (long id, ReportOrder order, PostOffice office, PostOfficeStore store) =>
                 {
                     if (order.Status is not { Length: > 4 } status || status[0] is not ('4' or '5'))
-                        throw new BadInputException("A status has three parts and begins with 4 or 5, for instance 5.1.1.");
+                        throw new BadInputException("The status must have three parts and start with 4 or 5, such as 5.1.1.");
                     var row = store.Get(id).Row;
                     office.Report(
                         id,
                         row.Recipients.Split(',')[0].Trim(),
                         status,
-                        string.IsNullOrWhiteSpace(order.Words) ? "550 5.1.1 The mailbox is not there any more" : order.Words.Trim()
+                        string.IsNullOrWhiteSpace(order.Words) ? "550 5.1.1 The mailbox no longer exists" : order.Words.Trim()
                     );
                     return TypedResults.NoContent();
                 }
@@ -129,19 +129,19 @@ static class PostOfficeEndpoints
                 (BehaviourOrder order, PostOfficeStore store, Announcements announcements) =>
                 {
                     if (!Kinds.Contains(order.Kind))
-                        throw new BadInputException($"It can be told to: {string.Join(", ", Kinds)}.");
+                        throw new BadInputException($"The behavior must be one of: {string.Join(", ", Kinds)}.");
                     if (string.IsNullOrWhiteSpace(order.Address))
-                        throw new BadInputException("Say for which address: one, @ and a domain, or * for all.");
+                        throw new BadInputException("Enter an email address, @ and a domain, or * for all addresses.");
                     if (order.Times is < 1 or > 1_000_000)
-                        throw new BadInputException("How often is 1 or more.");
+                        throw new BadInputException("The number of times must be 1 or more.");
                     if (order.Words is { } words && (words.Length > 300 || words.Any(char.IsControl)))
-                        throw new BadInputException("Its words are one line of at most 300 characters.");
+                        throw new BadInputException("The reply text must be one line of up to 300 characters.");
                     var id = store.Tell(order.Kind, order.Address.Trim(), order.Times, order.Words?.Trim() ?? "");
                     announcements.Changed(Matter.PostOffice, 0);
                     return id;
                 }
             )
-            .WithSummary("Tell it to do something: refuse, later, slow, drop, drop after, report");
+            .WithSummary("Add a behavior: refuse, later, slow, drop, drop after, report");
         api.MapDelete(
                 "/post-office/behaviours/{id:long}",
                 (long id, PostOfficeStore store, Announcements announcements) =>
@@ -151,7 +151,7 @@ static class PostOfficeEndpoints
                     return TypedResults.NoContent();
                 }
             )
-            .WithSummary("Tell it to do so no more");
+            .WithSummary("Remove a behavior");
     }
 
     static MimeMessage? Loaded(byte[] raw)

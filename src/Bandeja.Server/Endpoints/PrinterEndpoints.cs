@@ -59,16 +59,16 @@ static class PrinterEndpoints
                     );
                 }
             )
-            .WithSummary("A practice printer: its trays, its jobs, what is in its way");
+            .WithSummary("A practice printer: its trays, jobs, and problems");
 
         api.MapPut(
                 "/printers/{id:long}/practice",
                 (long id, PracticeSetting setting, PracticeStore practice, Announcements announcements) =>
                 {
                     if (setting.SheetsAMinute is < 1 or > 1_000_000)
-                        throw new BadInputException("A practice printer prints 1 to 1,000,000 sheets a minute.");
+                        throw new BadInputException("The speed must be 1 to 1,000,000 sheets per minute.");
                     if (setting.JamsIn10000 is < 0 or > 10_000)
-                        throw new BadInputException("Of ten thousand sheets 0 to 10,000 jam.");
+                        throw new BadInputException("Jams per 10,000 sheets must be 0 to 10,000.");
                     practice.Set(id, setting.SheetsAMinute, setting.JamsIn10000);
                     return Told(announcements, id);
                 }
@@ -93,7 +93,7 @@ static class PrinterEndpoints
                     return Told(announcements, id);
                 }
             )
-            .WithSummary("Let the next sheet jam");
+            .WithSummary("Simulate a jam on the next sheet");
         api.MapDelete(
                 "/printers/{id:long}/practice/jam",
                 (long id, PracticeStore practice, Announcements announcements) =>
@@ -123,13 +123,13 @@ static class PrinterEndpoints
                     return Told(announcements, id);
                 }
             )
-            .WithSummary("Take the stack away");
+            .WithSummary("Clear the output stack");
 
         api.MapGet(
                 "/practice-jobs/{id:long}/file",
                 (long id, PracticeStore practice, ServerOptions server) =>
                 {
-                    var job = practice.Job(id) ?? throw new NotFoundException("The printer knows no such job.");
+                    var job = practice.Job(id) ?? throw new NotFoundException("This printer does not have that job.");
                     // Kept by its place in the data folder, which may have been moved.
                     var path = Path.GetFullPath(Path.Combine(server.Data, job.File));
                     return File.Exists(path)

@@ -16,14 +16,14 @@ static class ProofEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet("/drops/{id:long}/proof-set", (long id, ProofReview review) => review.Of(id))
-            .WithSummary("The few recipients in whom every way the output can vary is seen, each with the reasons");
+            .WithSummary("The smallest set of recipients that shows every variation, each with its reasons");
 
         api.MapPut(
                 "/drops/{id:long}/proof-set/{recipientId:long}",
                 (long id, long recipientId, Verdict verdict, MarkProof act, Caller caller) =>
                     caller.Does(act, new(id, recipientId, verdict.Found, verdict.Note))
             )
-            .WithSummary("Say how a member's pages were found");
+            .WithSummary("Mark a recipient’s pages as right or wrong");
 
         api.MapPost(
                 "/drops/{id:long}/proof-set/own/{recipientId:long}",
@@ -34,7 +34,7 @@ static class ProofEndpoints
                 "/drops/{id:long}/proof-set/own/{recipientId:long}",
                 (long id, long recipientId, ChooseForProofSet act, Caller caller) => caller.Does(act, new(id, recipientId, false))
             )
-            .WithSummary("Take a recipient that was added out of the proof set");
+            .WithSummary("Remove an added recipient from the proof set");
 
         api.MapPost(
                 "/drops/{id:long}/sign-off",
@@ -43,7 +43,7 @@ static class ProofEndpoints
             .WithSummary("Sign a drop off, exactly as it is now");
 
         api.MapDelete("/drops/{id:long}/sign-off", (long id, WithdrawSignOff act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Take the sign-off back");
+            .WithSummary("Withdraw sign-off");
 
         api.MapGet(
                 "/drops/{id:long}/proofs.pdf",
@@ -52,10 +52,10 @@ static class ProofEndpoints
                     context.Response.Headers.CacheControl = "no-store";
                     IReadOnlyList<long>? ids = recipients
                         ?.Split(',', StringSplitOptions.RemoveEmptyEntries)
-                        .Select(x => long.TryParse(x, out var one) ? one : throw new BadInputException($"“{x}” is no recipient's number."))
+                        .Select(x => long.TryParse(x, out var one) ? one : throw new BadInputException($"“{x}” is not a recipient number."))
                         .ToList();
                     if (ids?.Count > 500)
-                        throw new BadInputException("Proofs are made for at most 500 recipients at once.");
+                        throw new BadInputException("You can produce proofs for up to 500 recipients at a time.");
                     return Results.File(proofs.Of(id, ids), "application/pdf", $"proof-{id}.pdf");
                 }
             )
@@ -70,7 +70,7 @@ static class ProofEndpoints
                     return Results.Bytes(proofs.Longest(id), "application/pdf");
                 }
             )
-            .WithSummary("A made-up piece in which every column has its longest value")
+            .WithSummary("A test piece with the longest value of every column")
             .Produces(200, contentType: "application/pdf");
     }
 }

@@ -27,7 +27,7 @@ public sealed record ReloadUpload(
     IReadOnlyList<int>? LeftOut = null
 );
 
-/// <summary>What a newer file has otherwise.</summary>
+/// <summary>How a file differs from the list.</summary>
 public sealed record ReloadView(
     long Id,
     string SourceName,
@@ -73,7 +73,7 @@ static class ReloadEndpoints
                 (long id, ReloadUpload order, CompareFile act, Caller caller) =>
                     new JobBegun(caller.Does(act, new(id, order.UploadId, order.Options, order.ColumnIds, order.LeftOut)))
             )
-            .WithSummary("Hold a newer file against a list");
+            .WithSummary("Compare a file with a list");
 
         api.MapGet(
                 "/reloads/{id:long}",
@@ -94,22 +94,22 @@ static class ReloadEndpoints
                     );
                 }
             )
-            .WithSummary("What a newer file has otherwise");
+            .WithSummary("How a file differs from the list");
         api.MapGet(
                 "/reloads/{id:long}/{kind}",
                 (long id, string kind, ReloadStore reloads, int offset = 0, int limit = 50) =>
                     kind is "added" or "changed" or "gone"
                         ? reloads.Items(id, kind, offset, Math.Clamp(limit, 1, 500))
-                        : throw new BadInputException("There are added, changed and gone.")
+                        : throw new BadInputException("The type must be added, changed, or gone.")
             )
-            .WithSummary("Who is added, changed or gone");
+            .WithSummary("Recipients that are added, changed, or missing from the file");
         api.MapPost(
                 "/reloads/{id:long}/take",
                 (long id, ReloadChoice choice, ApplyNewerFile act, Caller caller) => caller.Does(act, new(id, choice))
             )
-            .WithSummary("Take over what was chosen; the list gets a new version");
+            .WithSummary("Apply the chosen changes; creates a new version of the list");
         api.MapDelete("/reloads/{id:long}", (long id, DiscardNewerFile act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Leave the newer file; the list stays as it is");
+            .WithSummary("Discard the file; the list does not change");
 
         api.MapGet(
                 "/lists/{id:long}/versions",
@@ -133,6 +133,6 @@ static class ReloadEndpoints
                 "/lists/{id:long}/versions/{number:long}/bring-back",
                 (long id, long number, RestoreListVersion act, Caller caller) => caller.Does(act, new(id, number))
             )
-            .WithSummary("Bring a version back");
+            .WithSummary("Restore a version");
     }
 }

@@ -78,10 +78,10 @@ static class RunEndpoints
     public static void Map(RouteGroupBuilder api)
     {
         api.MapPost("/drops/{id:long}/plan", (long id, RunOrder order, RunPlanner planner) => planner.Plan(id, order))
-            .WithSummary("What a run would make and cost, and who is left out and why");
+            .WithSummary("What a run would produce and cost, and who is excluded and why");
 
         api.MapPost("/drops/{id:long}/runs", (long id, RunOrder order, StartRun act, Caller caller) => caller.Does(act, new(id, order)))
-            .WithSummary("Begin a run");
+            .WithSummary("Start a run");
 
         api.MapGet("/drops/{id:long}/runs", (long id, RunStore runs, LedgerExport ledger, RunLog log) => runs.OfDrop(id))
             .WithSummary("A drop's runs, the newest first");
@@ -137,7 +137,7 @@ static class RunEndpoints
                     {
                         var path = RunFolder.FileOf(server, file);
                         if (!File.Exists(path))
-                            throw new NotFoundException("The file is no longer here. Have it made again; it will be the same.");
+                            throw new NotFoundException("This file was deleted. Re-create it; the new file will be identical.");
                         return Results.File(
                             path,
                             Path.GetExtension(file.Name) switch
@@ -151,7 +151,7 @@ static class RunEndpoints
                         );
                     }
                     if (!run.State.IsUnderWay() || run.Output != RunOutput.Each || number != 1)
-                        throw new NotFoundException("This run has no such file to download.");
+                        throw new NotFoundException("This run does not have that file.");
                     return Results.Stream(
                         target => ReadAlong.Copy(files.PartOf(new() { RunId = id, Number = 1 }), target, () => runs.State(id), context),
                         "application/zip",
@@ -177,7 +177,7 @@ static class RunEndpoints
                 {
                     var run = runs.Get(id);
                     if (run.Files.Count == 0 || run.Files.Any(f => !File.Exists(RunFolder.FileOf(server, f))))
-                        throw new NotFoundException("This run's files are not here. Have them made again.");
+                        throw new NotFoundException("This run’s files were deleted. Re-create them.");
                     var folder = RunFolder.Dated(drops.Drop(run.DropId), run, time.LocalTimeZone);
                     // The archive is written straight to who asks for it, however large.
                     context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
@@ -224,9 +224,9 @@ static class RunEndpoints
                 {
                     var run = runs.Get(id);
                     if (form is not ("eml" or "mbox"))
-                        throw new BadInputException("Messages are to be had as eml or mbox.");
+                        throw new BadInputException("Messages can be downloaded only as eml or mbox.");
                     if (run.Output != RunOutput.Email)
-                        throw new ConflictException("Only a run that was sent has messages beside its files.");
+                        throw new ConflictException("Only a run that was sent has messages to download.");
                     // The archive is written straight to who asks for it, however large.
                     context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
                     return Results.Stream(
@@ -250,7 +250,7 @@ static class RunEndpoints
             .Produces(200, contentType: "application/zip");
 
         api.MapPost("/runs/{id:long}/remake", (long id, RecreateFiles act, Caller caller) => new JobBegun(caller.Does(act, new(id))))
-            .WithSummary("Make a run's files again from what was frozen with it");
+            .WithSummary("Re-create a run’s files from its saved data");
     }
 
     static void MapActs(RouteGroupBuilder api)
@@ -262,22 +262,22 @@ static class RunEndpoints
                 "/runs/{id:long}/resume",
                 (long id, GoingOn order, ResumeRun act, Caller caller) => caller.Does(act, new(id, order.From))
             )
-            .WithSummary("Let a paused run go on, for print also from a piece");
+            .WithSummary("Resume a paused run; a print run can resume from a piece");
 
         api.MapPost("/runs/{id:long}/cancel", (long id, CancelRun act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Cancel a run; what is printed of it stays produced");
+            .WithSummary("Cancel a run; pieces already printed stay produced");
 
         api.MapPost(
                 "/runs/{id:long}/settle",
                 (long id, Settling order, SettleBatch act, Caller caller) => caller.Does(act, new(id, order.Batch, order.Printed))
             )
-            .WithSummary("Say whether a batch was printed of which that is not known");
+            .WithSummary("Mark a batch in doubt as printed or not printed");
 
         api.MapPost(
                 "/runs/{id:long}/settle-mail",
                 (long id, MailSettling order, SettleMessage act, Caller caller) => caller.Does(act, new(id, order.RecipientId, order.Sent))
             )
-            .WithSummary("Say whether a message was sent of which that is not known");
+            .WithSummary("Mark a message in doubt as sent or not sent");
 
         api.MapPost(
                 "/runs/{id:long}/mailed",
@@ -290,13 +290,13 @@ static class RunEndpoints
                 "/runs/{id:long}/mailed/undo",
                 (long id, MailingMistake order, UndoMailing act, Caller caller) => caller.Does(act, new(id, order.Reason, order.Pieces))
             )
-            .WithSummary("Take back that pieces were mailed, with a reason");
+            .WithSummary("Undo marking pieces as mailed, with a reason");
 
         api.MapPost(
                 "/runs/{id:long}/take-back",
                 (long id, TakeBackOrder? order, MoveRunBackToReady act, Caller caller) => caller.Does(act, new(id, order?.Reason))
             )
-            .WithSummary("Set a run's pieces aside, to be made again");
+            .WithSummary("Move a run’s pieces back to Ready");
     }
 
     static RunDetail Detail(
@@ -326,7 +326,7 @@ static class RunEndpoints
                     .Select(s =>
                         columns
                             .FirstOrDefault(x => x.Id.ToString(System.Globalization.CultureInfo.InvariantCulture) == s.TrimStart('-'))
-                            ?.Name ?? "a column that is gone"
+                            ?.Name ?? "a removed column"
                     ),
             ],
         };
@@ -392,25 +392,25 @@ static class RunEndpoints
     static string State(RunRow run, RunPieceRow p) =>
         run.Output == RunOutput.Email ? Sending(run, p)
         : p.PrintedAt is null
-            ? run.State.IsBrokenOff() ? Out(run, p, "not made")
+            ? run.State.IsBrokenOff() ? Out(run, p, "not produced")
                 : run.Output == RunOutput.Print ? Out(run, p, "waiting for the printer")
-                : "being made"
+                : "producing"
         : run.ReprintOf is not null ? "reprinted"
-        : p.RunId != run.Id ? "taken back"
+        : p.RunId != run.Id ? "moved back to Ready"
         : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
         : p.HoldReason is not null ? "pulled out"
         : run.Output == RunOutput.Print ? "printed"
-        : "made";
+        : "produced";
 
     static string Sending(RunRow run, RunPieceRow p) =>
         p.MailState switch
         {
-            "sent" => p.Tray == "Returned" ? "sent, and came back" : "sent",
-            "refused" => "refused",
+            "sent" => p.Tray == "Returned" ? "sent, then returned" : "sent",
+            "refused" => "rejected",
             "doubt" => "in doubt",
-            "left out" => "left out",
-            "later" when !run.State.IsOver() => "put off",
-            "handing" => "being handed over",
+            "left out" => "excluded",
+            "later" when !run.State.IsOver() => "deferred",
+            "handing" => "sending",
             _ => run.State.IsBrokenOff() ? "not sent" : "waiting",
         };
 

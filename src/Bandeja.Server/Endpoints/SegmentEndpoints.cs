@@ -137,9 +137,9 @@ static class SegmentEndpoints
                 "/segments/{id:long}/tick",
                 (long id, Ticking order, PickForSegment act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Ticked))
             )
-            .WithSummary("Tick and untick single recipients on top of a segment's filter");
+            .WithSummary("Add or exclude individual recipients in a segment");
 
-        api.MapPost("/lists/{id:long}/filter", Ask).WithSummary("A filter in both forms, typed and picked together, and how many pass it");
+        api.MapPost("/lists/{id:long}/filter", Ask).WithSummary("A filter in typed and built form, with the number of matching recipients");
     }
 
     static (int Count, string? Problem) Count(
@@ -172,7 +172,7 @@ static class SegmentEndpoints
         if (question.Shape is { } shape)
         {
             if (Depth(shape) > 12)
-                throw new BadInputException("Groups can stand in each other up to twelve deep.");
+                throw new BadInputException("Groups can be nested up to 12 levels deep.");
             if (FilterShape.ToExpression(shape, columns, out var missing) is not { } expression)
                 return new("", shape, [], missing, null);
             text = expression.ToString()!;

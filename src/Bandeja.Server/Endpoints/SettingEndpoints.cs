@@ -54,7 +54,7 @@ static class SettingEndpoints
                 "/settings/organisation",
                 (Organisation organisation, SetOrganization act, Caller caller) => caller.Does(act, organisation)
             )
-            .WithSummary("Set the organisation's name, locale and currency")
+            .WithSummary("Set the organization’s name, locale, and currency")
             .OfRecord(c => c.Part<SettingStore>().Organisation());
 
         api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices())
@@ -66,7 +66,7 @@ static class SettingEndpoints
         api.MapPut("/settings/keep-files", (KeepFiles order, SetFileKeeping act, Caller caller) => caller.Does(act, order))
             .WithSummary("Set for how long runs' files are kept");
 
-        api.MapGet("/jobs", (JobStore jobs) => jobs.Recent()).WithSummary("Long work: what is going on and what ended last");
+        api.MapGet("/jobs", (JobStore jobs) => jobs.Recent()).WithSummary("Running and recent jobs");
         api.MapGet("/jobs/{id:long}", (long id, JobStore jobs) => jobs.Get(id)).WithSummary("One piece of long work");
         api.MapPost("/jobs/{id:long}/cancel", (long id, CancelWork act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Cancel long work");

@@ -25,7 +25,7 @@ static class SuppressionEndpoints
     {
         api.MapGet("/suppressions", (SuppressionStore store) => store.All()).WithSummary("All suppression lists");
         api.MapPost("/suppressions", (Renaming order, StartSuppressionList act, Caller caller) => caller.Does(act, new(order.Name)))
-            .WithSummary("Begin a suppression list; answers its id");
+            .WithSummary("Create a suppression list; returns its ID");
         api.MapGet(
                 "/suppressions/{id:long}/entries",
                 (long id, SuppressionStore store, string? search = null, int offset = 0, int limit = 100) =>
@@ -39,17 +39,17 @@ static class SuppressionEndpoints
                 "/suppressions/{id:long}/entries",
                 (long id, NewSuppression entry, Suppress act, Caller caller) => caller.Does(act, new(id, entry))
             )
-            .WithSummary("Add somebody who must not be mailed");
+            .WithSummary("Add an entry");
         api.MapDelete(
                 "/suppressions/entries/{entryId:long}",
                 (long entryId, RemoveSuppression act, Caller caller) => caller.Does(act, new(entryId))
             )
-            .WithSummary("Take an entry off a suppression list");
+            .WithSummary("Remove an entry");
         api.MapPost(
                 "/suppressions/entries/{entryId:long}/restore",
                 (long entryId, RestoreSuppression act, Caller caller) => caller.Does(act, new(entryId))
             )
-            .WithSummary("Put an entry back");
+            .WithSummary("Restore an entry");
         api.MapPost(
                 "/suppressions/{id:long}/bring-in",
                 (long id, SuppressionUpload order, ImportSuppressions act, Caller caller) =>
@@ -57,6 +57,6 @@ static class SuppressionEndpoints
                         caller.Does(act, new(id, order.UploadId, order.Reason, order.Until, order.Options, order.Width, order.Columns))
                     )
             )
-            .WithSummary("Bring entries in from a file, by roles");
+            .WithSummary("Import entries from a file, by column roles");
     }
 }

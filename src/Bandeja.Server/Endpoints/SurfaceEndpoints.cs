@@ -44,10 +44,9 @@ static class SurfaceEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/stocks", () => LabelStock.Ready.Select(StockView.Of).ToList())
-            .WithSummary("The stocks of labels that are ready to choose");
+        api.MapGet("/stocks", () => LabelStock.Ready.Select(StockView.Of).ToList()).WithSummary("Standard label stocks");
         api.MapPost("/stocks/check", (StockOrder order) => StockView.Of(SurfaceReader.Stock(order.Stock)))
-            .WithSummary("What an own stock is called, and what about it cannot be");
+            .WithSummary("A custom label stock’s name and errors");
         api.MapGet("/envelopes", () => EnvelopeFormat.All.Select(f => new EnvelopeView(f.Id, f.Name, f.Width, f.Height)).ToList())
             .WithSummary("The standard sizes of envelopes");
 
@@ -164,7 +163,7 @@ static class SurfaceEndpoints
         if (start.Objection(labels.Stock) is { } objection)
             throw new BadInputException(objection);
         if (order.Sheet < 1)
-            throw new BadInputException("Sheets are counted from 1.");
+            throw new BadInputException("The sheet number must be 1 or more.");
         var composer = surface.Composer(letters.Today);
         var details = Letters.Details(c, surface);
         var places = new List<SheetLabel>();

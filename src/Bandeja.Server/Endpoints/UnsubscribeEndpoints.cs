@@ -28,8 +28,8 @@ static class UnsubscribeEndpoints
                                 200
                             ),
                             _ when mails.OfToken(token) is { } owner => (
-                                $"No more email to {owner.Address}?",
-                                $"You got “{owner.CampaignName}” by email. With the button below you get no more of our mail.",
+                                $"Unsubscribe {owner.Address}?",
+                                $"You received “{owner.CampaignName}” by email. Click the button below to stop receiving email from us.",
                                 token,
                                 200
                             ),
@@ -45,7 +45,12 @@ static class UnsubscribeEndpoints
                     performer.Perform(act, new(token), Actor.Person("Recipient", time.GetUtcNow())) is { } owner
                         ? Page(
                             settings,
-                            ("Done", $"{owner.Address} gets no more of our mail. If that was a mistake, write to us or call.", null, 200)
+                            (
+                                "You are unsubscribed",
+                                $"We will not send any more email to {owner.Address}. If this " + "was a mistake, please write or call us.",
+                                null,
+                                200
+                            )
                         )
                         : Page(settings, Unknown)
             )
@@ -54,8 +59,8 @@ static class UnsubscribeEndpoints
     }
 
     static readonly (string, string, string?, int) Unknown = (
-        "This link is not known here",
-        "It may have been cut off. Write to us, and we end further mail by hand.",
+        "This link does not work",
+        "The link may be incomplete. Please write to us, and we will unsubscribe you.",
         null,
         404
     );
@@ -66,7 +71,7 @@ static class UnsubscribeEndpoints
         var sender = $"{organisation.Name}\n{organisation.PostalAddress}".Trim();
         static string E(string text) => WebUtility.HtmlEncode(text);
         var form = page.Token is { } token
-            ? $"<form method=\"post\" action=\"/unsubscribe/{E(token)}\"><button>Send me no more email</button></form>"
+            ? $"<form method=\"post\" action=\"/unsubscribe/{E(token)}\"><button>Unsubscribe</button></form>"
             : "";
         return Results.Content(
             $$"""

@@ -30,7 +30,7 @@ sealed class Guard(RequestDelegate next, ServerOptions options)
             && address.Host is { } host
             && context.Request.Host.Host.Equals(host, StringComparison.OrdinalIgnoreCase);
         if (!isPublic && !IsOurName(context.Request.Host.Host))
-            return Problems.Write(context, 403, "This server does not answer under that name.");
+            return Problems.Write(context, 403, "This server does not accept that host name.");
         if (context.Request.Path.StartsWithSegments("/api") && IsFromElsewhere(context.Request))
             return Problems.Write(context, 403, "Requests from other sites are refused.");
         return next(context);

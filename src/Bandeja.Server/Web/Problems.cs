@@ -43,7 +43,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
                     + "can stand there."
             ),
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
-            _ => (500, "Something went wrong in Bandeja itself; nothing was half done. The server's log has the details."),
+            _ => (500, "Something went wrong in Bandeja. No partial changes were saved. See the server log for details."),
         };
         if (status >= 500)
             log.LogError(exception, "{Method} {Path}", context.Request.Method, context.Request.Path);
@@ -97,15 +97,15 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
     static string Title(int status) =>
         status switch
         {
-            400 => "Cannot be understood",
+            400 => "Invalid request",
             403 => "Refused",
-            404 => "Not there",
-            409 => "Not as things are now",
+            404 => "Not found",
+            409 => "Not possible right now",
             412 => "Changed meanwhile",
             413 => "Too large",
             422 => "Cannot be read",
             423 => "Locked",
             503 or 507 => "Not possible right now",
-            _ => "Went wrong",
+            _ => "Server error",
         };
 }

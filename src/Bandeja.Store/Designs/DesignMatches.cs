@@ -56,7 +56,7 @@ public static class DesignMatches
             return;
         }
         if (RowTable.Columns(c, listId).All(x => x.Id != columnId))
-            throw new NotFoundException("The list has no such column (any more).");
+            throw new NotFoundException("This column is no longer in the list.");
         c.Execute(
             "INSERT INTO design_match (design_id, list_id, name, column_id, how) VALUES (@designId, @listId, @name, @columnId, "
                 + "@how) ON CONFLICT (design_id, list_id, name) DO UPDATE SET column_id = excluded.column_id, how = excluded.how",

@@ -93,7 +93,7 @@ public sealed class DesignStore(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<DesignRow>(DesignSql + " WHERE d.id = @id", new { id })
-            ?? throw new NotFoundException("This design is not there.");
+            ?? throw new NotFoundException("This design no longer exists.");
     }
 
     /// <summary>Begins a design with its first version.</summary>
@@ -136,7 +136,7 @@ public sealed class DesignStore(Database database)
         c.QueryFirstOrDefault<DesignVersionRow>(
             VersionSql + " WHERE v.design_id = @designId ORDER BY v.number DESC LIMIT 1",
             new { designId }
-        ) ?? throw new NotFoundException("This design is not there.");
+        ) ?? throw new NotFoundException("This design no longer exists.");
 
     /// <summary>A design's name; null where there is none.</summary>
     public static string? NameOf(SqliteConnection c, long designId) =>
@@ -254,7 +254,7 @@ public sealed class DesignStore(Database database)
                     }
                 ) == 0
             )
-                throw new NotFoundException("This design is not there.");
+                throw new NotFoundException("This design no longer exists.");
         });
 
     /// <summary>A design like another, from its newest version, with what is said and remembered about it.</summary>

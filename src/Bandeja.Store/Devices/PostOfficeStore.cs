@@ -171,7 +171,7 @@ public sealed class PostOfficeStore(Database database) : IDisposable
         using var c = database.Open();
         var row =
             c.QuerySingleOrDefault<PostedRow>(Sql + " WHERE m.id = @id", new { id })
-            ?? throw new NotFoundException("This message is not there (any more).");
+            ?? throw new NotFoundException("This message no longer exists.");
         return (row, c.QuerySingle<byte[]>("SELECT raw FROM message_raw WHERE id = @id", new { id }));
     }
 

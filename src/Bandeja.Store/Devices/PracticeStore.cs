@@ -109,7 +109,7 @@ public sealed class PracticeStore(Database database)
     /// <exception cref="NotFoundException">It is none.</exception>
     public static PracticeRow Get(SqliteConnection c, long printerId) =>
         c.QuerySingleOrDefault<PracticeRow>("SELECT * FROM practice_printer WHERE printer_id = @printerId", new { printerId })
-        ?? throw new NotFoundException("This is no practice printer.");
+        ?? throw new NotFoundException("This is not a practice printer.");
 
     /// <summary>The trays of a printer.</summary>
     public static IReadOnlyList<PracticeTray> Trays(SqliteConnection c, long printerId) =>
@@ -185,9 +185,10 @@ public sealed class PracticeStore(Database database)
         database.Write(c =>
         {
             var row =
-                Trays(c, printerId).FirstOrDefault(t => t.Number == tray) ?? throw new NotFoundException("The printer has no such tray.");
+                Trays(c, printerId).FirstOrDefault(t => t.Number == tray)
+                ?? throw new NotFoundException("The printer does not have that tray.");
             if (sheets < 0 || sheets > row.Capacity)
-                throw new ConflictException($"Tray {tray} takes up to {row.Capacity:N0}.");
+                throw new ConflictException($"Tray {tray} holds up to {row.Capacity:N0} sheets.");
             c.Execute(
                 "UPDATE practice_tray SET sheets = @sheets WHERE printer_id = @printerId AND number = @tray",
                 new

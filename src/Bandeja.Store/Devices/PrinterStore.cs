@@ -43,7 +43,7 @@ public sealed class PrinterStore(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<PrinterRow>("SELECT * FROM printer WHERE id = @id", new { id })
-            ?? throw new NotFoundException("This printer is not there (any more).");
+            ?? throw new NotFoundException("This printer no longer exists.");
     }
 
     /// <summary>Adds a printer, where its id is 0, or changes one.</summary>
@@ -52,7 +52,7 @@ public sealed class PrinterStore(Database database)
         database.Write(c =>
         {
             if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM printer WHERE name = @Name COLLATE NOCASE AND id <> @Id)", printer))
-                throw new ConflictException($"There is a printer called “{printer.Name}” already.");
+                throw new ConflictException($"There is already a printer named “{printer.Name}”.");
             if (printer.Id == 0)
                 return c.QuerySingle<long>(
                     """
@@ -73,7 +73,7 @@ public sealed class PrinterStore(Database database)
                     printer
                 ) == 0
             )
-                throw new NotFoundException("This printer is not there (any more).");
+                throw new NotFoundException("This printer no longer exists.");
             return printer.Id;
         });
 
@@ -88,7 +88,7 @@ public sealed class PrinterStore(Database database)
                     new { id }
                 )
             )
-                throw new ConflictException("A run is being printed on this printer. Wait until it is done, or cancel it.");
+                throw new ConflictException("A run is printing on this printer. Wait until it is done, or cancel it.");
             c.Execute("DELETE FROM printer WHERE id = @id", new { id });
         });
 }

@@ -263,7 +263,7 @@ public static class AutoHolds
                     continue;
                 var name = RecipientLabel.Of(shape.Columns, i => rows[addressee][i]).Name;
                 foreach (var m in members.Where(m => m != addressee && !states[m].IsBegun))
-                    why[m] ??= (HouseholdRule, $"One piece for the household: see {name}");
+                    why[m] ??= (HouseholdRule, $"Household piece goes to {name}");
             }
             if (contact is not null)
                 foreach (
@@ -325,7 +325,7 @@ public static class AutoHolds
                     new { drop.ListId }
                 )
                 .ToDictionary(l => l.Id, l => l.Label);
-            return ids.ToDictionary(id => id, id => $"Off the list{(labels.TryGetValue(id, out var label) ? $": {label}" : "")}");
+            return ids.ToDictionary(id => id, id => $"Removed from the list{(labels.TryGetValue(id, out var label) ? $": {label}" : "")}");
         }
     }
 }

@@ -46,7 +46,7 @@ public sealed class DropStore(Database database)
     public static DropRow Drop(SqliteConnection c, long dropId) =>
         (
             c.QuerySingleOrDefault<DropRow>(DropSql + " WHERE d.id = @dropId", new { dropId })
-            ?? throw new NotFoundException("This drop is not there.")
+            ?? throw new NotFoundException("This drop no longer exists.")
         ) with
         {
             Package =
@@ -74,7 +74,7 @@ public sealed class DropStore(Database database)
                 )
             )
                 throw new ConflictException(
-                    "A run of this drop is being made. Wait until it is done, or cancel it, and then change the package."
+                    "A run of this drop is in progress. Wait until it is done or cancel it, then change the package."
                 );
             c.Execute("DELETE FROM drop_design WHERE drop_id = @dropId", new { dropId });
             WritePackage(c, dropId, designIds);
@@ -92,18 +92,18 @@ public sealed class DropStore(Database database)
     internal static void WritePackage(SqliteConnection c, long dropId, IReadOnlyList<long> designIds)
     {
         if (designIds.Count == 0)
-            throw new ConflictException("A package holds at least one design: a letter, an envelope, labels or an email.");
+            throw new ConflictException("A package needs at least one design: a letter, envelope, label sheet, or email.");
         if (designIds.Distinct().Count() != designIds.Count)
             throw new ConflictException("The same design is in the package twice.");
         if (designIds.Count > 8)
-            throw new ConflictException("A package holds at most 8 designs.");
+            throw new ConflictException("A package can have up to 8 designs.");
         var kinds = designIds
             .Select(id =>
                 (
                     id,
                     Kind: PieceKinds.Read(
                         c.QuerySingleOrDefault<string?>("SELECT kind FROM design WHERE id = @id", new { id })
-                            ?? throw new NotFoundException("This design is not there.")
+                            ?? throw new NotFoundException("This design no longer exists.")
                     )
                 )
             )
@@ -140,9 +140,9 @@ public sealed class DropStore(Database database)
         database.Write(c =>
         {
             if (segmentId is { } segment && SegmentStore.Get(c, segment).ListId != listId)
-                throw new ConflictException("This segment is of another list.");
+                throw new ConflictException("This segment belongs to another list.");
             if (c.QuerySingleOrDefault<long?>("SELECT id FROM campaign WHERE id = @campaignId", new { campaignId }) is null)
-                throw new NotFoundException("This campaign is not there.");
+                throw new NotFoundException("This campaign no longer exists.");
             var list = ListStore.Get(c, listId);
             var dropId = c.QuerySingle<long>(
                 """
@@ -286,10 +286,10 @@ public sealed class DropStore(Database database)
                 )
             )
                 throw new ConflictException(
-                    "A run of this drop is being made. Wait until it is done, or cancel it, and then say who gets it in which way."
+                    "A run of this drop is in progress. Wait until it is done or cancel it, then change the channels."
                 );
             if (rule.By == Core.Mail.ChannelBy.Column && rule.Position(RowTable.Columns(c, drop.ListId)) < 0)
-                throw new ConflictException("The list has no such column (any more).");
+                throw new ConflictException("This column is no longer in the list.");
             c.Execute(
                 "UPDATE mail_drop SET channel_by = @by, channel_column = @ColumnId WHERE id = @dropId",
                 new

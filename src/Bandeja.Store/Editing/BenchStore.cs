@@ -68,7 +68,9 @@ public sealed class BenchStore(Database database, ListEditor editor)
         List<string> skipped = [.. objections.Select(o => o.Value == 1 ? $"1 recipient {o.Key}." : $"{o.Value:N0} recipients: {o.Key}.")];
         if (events.Count == 0)
             throw new ConflictException(
-                skipped.Count > 0 ? $"Nothing was done: {string.Join(" ", skipped)}" : "Nothing was done: nobody is selected."
+                skipped.Count > 0
+                    ? $"Nothing was changed. {string.Join(" ", skipped)}"
+                    : "Nothing was changed because no recipients " + "are selected."
             );
         label = $"{label} {(events.Count == 1 ? "1 recipient" : $"{events.Count:N0} recipients")}";
         DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
@@ -84,7 +86,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         {
             var drop = DropStore.Drop(c, dropId);
             if (channel is { } way && (drop.Ways & way) != way)
-                throw new ConflictException(way == Channel.Paper ? "The package has nothing on paper." : "The package has no email.");
+                throw new ConflictException(way == Channel.Paper ? "The package has no paper designs." : "The package has no email.");
             var states = DropEvents.States(c, dropId, recipientIds);
             var inRun = RunStore.InRun(c, dropId);
             var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !inRun.Contains(s.Key)).ToList();
@@ -124,7 +126,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             return new ActOutcome(
                 label,
                 going.Count,
-                left == 0 ? [] : [$"{left:N0} have everything already, or are in a run that is not finished."]
+                left == 0 ? [] : [$"{left:N0} already have every piece or are in an unfinished run."]
             );
 
             static string[] Before(string key, RecipientState s) =>
@@ -232,7 +234,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
     public ActOutcome Undo(long dropId, Actor actor) =>
         database.Write(c =>
         {
-            var action = Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to take back.");
+            var action = Actions.LastToUndo(c, dropId) ?? throw new ConflictException("There is nothing to undo.");
             Actions.NotOfReturns(c, action);
             return Undo(c, dropId, action, actor);
         });
@@ -244,7 +246,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
 
     ActOutcome Undo(SqliteConnection c, long dropId, ActionRow action, Actor actor)
     {
-        var label = $"Taken back: {action.Label}";
+        var label = $"Undone: {action.Label}";
         var undo = Actions.Begin(c, action.ListId, dropId, label, actor, action.Id);
         c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
         var changed = UndoEvents(c, dropId, action, undo, actor);
@@ -310,7 +312,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 DropEventKind.Released => new(DropEventKind.Held, e.Note),
                 DropEventKind.Accepted => new(DropEventKind.Reopened, Keys: keys),
                 DropEventKind.Reopened => new(DropEventKind.Accepted, Keys: keys),
-                DropEventKind.TakenBack => new(DropEventKind.Produced, "taken back by mistake", keys, e.RunId),
+                DropEventKind.TakenBack => new(DropEventKind.Produced, "moved back to Ready by mistake", keys, e.RunId),
                 DropEventKind.Mailed => new(
                     DropEventKind.MailUndone,
                     "undone: marked by mistake",
@@ -361,7 +363,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         {
             var run = RunStore.Get(c, runId);
             if (run.Output == RunOutput.Email)
-                throw new ConflictException("The mail server took these; when it did is recorded already.");
+                throw new ConflictException("Email is marked as mailed automatically when the mail server accepts it.");
             if (run.State is not (RunState.Done or RunState.Cancelled or RunState.Paused))
                 throw new ConflictException("Only a run that is done can be marked as mailed.");
             var end = upTo is null
@@ -384,11 +386,11 @@ public sealed class BenchStore(Database database, ListEditor editor)
             if (pieces.Count == 0)
                 throw new ConflictException(
                     range is null && without is null
-                        ? "None of this run's pieces is waiting: they were taken back."
-                        : "None of this run's pieces has one of these numbers."
+                        ? "No pieces in this run are waiting. They were moved back to Ready."
+                        : "No pieces in this run have these numbers."
                 );
             if (without is not null && pulled.Count == 0)
-                throw new ConflictException("None of the pieces that were pulled out is in this run. Look at their numbers.");
+                throw new ConflictException("The pieces pulled out are not in this run. Check their numbers.");
             var states = DropEvents.States(c, run.DropId, pulled);
             var outcome = Act(
                 c,
@@ -397,7 +399,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 DropEventKind.Mailed,
                 null,
                 date,
-                $"Marked as mailed on {date:yyyy-MM-dd}:",
+                $"Marked as mailed on {date:MMM d, yyyy}:",
                 actor,
                 run.IsEmail
             );
@@ -441,7 +443,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         {
             var run = RunStore.Get(c, runId);
             if (run.Output == RunOutput.Email)
-                throw new ConflictException("What a mail server took cannot be taken back.");
+                throw new ConflictException("Email accepted by the mail server cannot be undone.");
             var pieces = c.Query<(long Id, long Piece)>(
                     "SELECT recipient_id, piece_number FROM drop_recipient WHERE drop_id = @DropId AND (run_id = @runId AND "
                         + "mailed_on IS NOT NULL OR email_run_id = @runId AND emailed_on IS NOT NULL)",
@@ -452,11 +454,9 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 .ToList();
             if (pieces.Count == 0)
                 throw new ConflictException(
-                    range is null
-                        ? "None of this run's pieces is recorded as mailed."
-                        : "None of this run's mailed pieces has one of these numbers."
+                    range is null ? "No pieces in this run are marked as mailed." : "No mailed pieces in this run have these numbers."
                 );
-            return Act(c, run.DropId, pieces, DropEventKind.MailUndone, reason, null, "Took back the mailing of", actor, run.IsEmail);
+            return Act(c, run.DropId, pieces, DropEventKind.MailUndone, reason, null, "Undid mailing of", actor, run.IsEmail);
         });
 
     /// <summary>Takes a run's pieces back, those that were not mailed, so that they are made again.</summary>
@@ -469,6 +469,16 @@ public sealed class BenchStore(Database database, ListEditor editor)
                     new { run.DropId, runId }
                 )
                 .ToList();
-            return Act(c, run.DropId, pieces, DropEventKind.TakenBack, reason, null, $"Took back run {run.Number}:", actor, run.IsEmail);
+            return Act(
+                c,
+                run.DropId,
+                pieces,
+                DropEventKind.TakenBack,
+                reason,
+                null,
+                $"Moved run {run.Number} back to Ready:",
+                actor,
+                run.IsEmail
+            );
         });
 }

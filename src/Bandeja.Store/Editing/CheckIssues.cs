@@ -200,7 +200,7 @@ public sealed class CheckIssues(Database database, ListEditor editor)
                 .SelectMany(d => JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!.Select(f => new CellEdit(d.Recipient, f.C, f.V)))
                 .ToList();
             if (edits.Count == 0)
-                throw new ConflictException("There is nothing (any more) that can be mended this way.");
+                throw new ConflictException("There is nothing left to fix.");
             var recipients = edits.Select(e => e.RecipientId).Distinct().Count();
             var label = $"{CheckText.Of(choice.Kind).Why} {(recipients == 1 ? "1 recipient" : $"{recipients:N0} recipients")}";
             editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
@@ -220,7 +220,7 @@ public sealed class CheckIssues(Database database, ListEditor editor)
             if (meant.Count == 0)
                 throw new ConflictException("There is no such issue any more.");
             var label =
-                $"Left “{CheckText.Of(choice.Kind).Title}” as it is for "
+                $"Accepted “{CheckText.Of(choice.Kind).Title}” as is for "
                 + $"{(meant.Count == 1 ? "1 recipient" : $"{meant.Count:N0} recipients")}";
             var action = Actions.Begin(c, listId, null, label, actor);
             foreach (var column in meant.GroupBy(m => m.Column))

@@ -25,7 +25,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         database.Write(c =>
         {
             ListStore.Get(c, listId);
-            var actionId = Actions.Begin(c, listId, null, $"Added the column {name}", actor);
+            var actionId = Actions.Begin(c, listId, null, $"Added column {name}", actor);
             var id = Add(
                 c,
                 listId,
@@ -105,12 +105,12 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             || name.IndexOfAny(['{', '}', '`']) >= 0
             || name.Any(char.IsControl)
         )
-            throw new ConflictException($"A heading has 1 to {Headings.MaxLength} characters and no braces or backticks.");
+            throw new ConflictException($"A heading must have 1 to {Headings.MaxLength} characters, with no braces or backticks.");
         if (
             c.Query<(long Id, string Name)>("SELECT id, name FROM list_column WHERE list_id = @listId AND removed = 0", new { listId })
                 .Any(x => x.Id != except && x.Name.Equals(name, StringComparison.OrdinalIgnoreCase))
         )
-            throw new ConflictException($"The list has a column called “{name}” already.");
+            throw new ConflictException($"The list already has a column named “{name}”.");
     }
 
     static string State(SqliteConnection c, long listId, long columnId) =>
@@ -214,7 +214,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var label =
                 edit.Name is not null && edit.Name != column.Name
                     ? $"Renamed {column.Name} to {edit.Name}"
-                    : $"Changed the column {column.Name}";
+                    : $"Edited column {column.Name}";
             var actionId = Actions.Begin(c, listId, null, label, actor);
             // A computed column reads headings: they follow a new name.
             if (edit.Name is { } to && to != column.Name)
@@ -346,7 +346,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             var column = shape.Column(columnId);
             if (shape.Columns.Count == 1)
-                throw new ConflictException("A list has at least one column.");
+                throw new ConflictException("A list must have at least one column.");
             var names = new Names(shape.Columns, shape.Details, null, shape.Surroundings.Locale);
             var reader = shape.Columns.FirstOrDefault(x =>
                 x.Kind == ColumnKind.Computed
@@ -354,10 +354,10 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                 && FieldParser.ParseExpression(x.Expression!, names).Expression.Columns().Contains(shape.Position(columnId))
             );
             if (reader is not null)
-                throw new ConflictException($"{reader.Name} is computed from {column.Name}: change or remove that one first.");
+                throw new ConflictException($"{reader.Name} is computed from {column.Name}. Change or remove that column first.");
             if (Conditions.ReaderOf(c, listId, columnId, shape.Surroundings.Locale) is { } condition)
-                throw new ConflictException($"{column.Name} is read by {condition}: change or remove that one first.");
-            var label = $"Removed the column {column.Name}";
+                throw new ConflictException($"{column.Name} is read by {condition}. Change or remove that column first.");
+            var label = $"Removed column {column.Name}";
             var actionId = Actions.Begin(c, listId, null, label, actor);
             var old = State(c, listId, columnId);
             c.Execute(
@@ -388,7 +388,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var column = ListShape.Of(c, listId, editor.Surroundings).Column(columnId);
             var roles = CellParts.RolesOf(whole);
             if (roles.Count == 0)
-                throw new ConflictException("Only a whole name or a whole address can be divided.");
+                throw new ConflictException("Only a full name or a full address can be split.");
             var home = editor.Surroundings.Home;
             var values = c.Query<(long Id, string Value)>(
                     $"SELECT id, {RowTable.Cell(columnId)} FROM {RowTable.Name(listId)} WHERE {RowTable.Cell(columnId)} IS NOT NULL"
@@ -399,7 +399,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                 .Range(0, roles.Count)
                 .Where(i => CellParts.IsAlways(roles[i]) || values.Any(v => v.Parts[i] is not null))
                 .ToList();
-            var label = $"Divided {column.Name} into {string.Join(", ", which.Select(i => CellParts.NameOf(roles[i])))}";
+            var label = $"Split {column.Name} into {string.Join(", ", which.Select(i => CellParts.NameOf(roles[i])))}";
             var actionId = Actions.Begin(c, listId, null, label, actor);
             if (column.Role == whole)
                 Change(c, listId, columnId, new(Role: Role.None), actionId);

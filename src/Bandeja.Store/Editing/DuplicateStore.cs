@@ -134,7 +134,8 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
         ];
     }
 
-    /// <summary>Keeps one of two that are the same; the other is taken off the list, and on demand gives its values where the kept one is
+    /// <summary>Keeps one of two that are the same; the other is removed from the list, and on demand gives its values where the kept one
+    /// is
     /// blank.</summary>
     public ActOutcome Keep(long listId, long keep, long other, bool join, Actor actor) =>
         database.Write(c =>
@@ -142,8 +143,8 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             var (kept, gone) = (ListStore.Recipient(c, listId, shape.Columns, keep), ListStore.Recipient(c, listId, shape.Columns, other));
             if (keep == other)
-                throw new ConflictException("These are one recipient already.");
-            var label = $"Kept {Called(shape, kept)}, the same as {Called(shape, gone)}";
+                throw new ConflictException("These are already one recipient.");
+            var label = $"Kept {Called(shape, kept)} and removed its duplicate {Called(shape, gone)}";
             var edits = KeepEdits(shape, kept, gone, join);
             editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
             return new ActOutcome(label, 1, []);
@@ -186,7 +187,7 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
             }
             if (taken.Count == 0)
                 throw new ConflictException("There are no certain matches.");
-            var label = taken.Count == 1 ? "Kept one of 2 that are the same" : $"Kept one each of {taken.Count:N0} pairs that are the same";
+            var label = taken.Count == 1 ? "Merged 1 pair of duplicates" : $"Merged {taken.Count:N0} pairs of duplicates";
             editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, label, actor));
             return new ActOutcome(label, taken.Count, []);
         });
@@ -199,7 +200,7 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             var label =
                 $"{Called(shape, ListStore.Recipient(c, listId, shape.Columns, a))} and "
-                + $"{Called(shape, ListStore.Recipient(c, listId, shape.Columns, b))} are different people";
+                + $"{Called(shape, ListStore.Recipient(c, listId, shape.Columns, b))} are not duplicates";
             var action = Actions.Begin(c, listId, null, label, actor);
             c.Execute(
                 "INSERT OR IGNORE INTO not_duplicate VALUES (@listId, @a, @b, @action)",

@@ -14,7 +14,7 @@ namespace Bandeja.Store.Editing;
 /// <param name="Apart">Why the piece is not addressed to them though they belong; null where it is.</param>
 public sealed record HouseholdMember(RecipientRow Row, bool Belongs, string? Apart);
 
-/// <summary>People at one address.</summary>
+/// <summary>Recipients at the same address.</summary>
 /// <param name="Id">The household; null where none was addressed yet.</param>
 /// <param name="Name">The name of all; null where fewer than two are addressed.</param>
 public sealed record HouseholdView(long? Id, IReadOnlyList<HouseholdMember> Members, HouseholdForm Form, string? Name);
@@ -125,14 +125,14 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
                     .Where(m => !m.Any(taken.Contains)),
             ];
             if (households.Count == 0)
-                throw new ConflictException("There is no household (any more) that is not addressed yet.");
+                throw new ConflictException("There are no households left to combine.");
             if (households.Any(h => h.Distinct().Count() < 2))
                 throw new ConflictException("A household has at least two members.");
             if (households.SelectMany(h => h).FirstOrDefault(taken.Contains) is > 0)
                 throw new ConflictException("One of these belongs to another household already. Take them out of it first.");
             if (households.SelectMany(h => h).GroupBy(m => m).Any(g => g.Count() > 1))
                 throw new ConflictException("One of these is in two households.");
-            var label = $"Addressed one piece to {(households.Count == 1 ? "a household" : $"{households.Count:N0} households")}";
+            var label = $"Combined into one piece: {(households.Count == 1 ? "a household" : $"{households.Count:N0} households")}";
             var action = Actions.Begin(c, listId, null, label, actor);
             Column(c, listId, action);
             foreach (var members in households)

@@ -54,14 +54,12 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             var shape = ListShape.Of(c, listId, surroundings());
             foreach (var column in edits.Select(e => e.ColumnId).Distinct().Where(id => id != OnTheList))
                 if (shape.Column(column).Kind == ColumnKind.Computed)
-                    throw new ConflictException(
-                        $"{shape.Column(column).Name} is computed: change its expression, or the columns it reads."
-                    );
+                    throw new ConflictException($"{shape.Column(column).Name} is computed. Change its formula or the columns it uses.");
             Unchanged(c, shape, edits);
             var actionId = Actions.Begin(c, listId, dropId, label, actor);
             var changed = Apply(c, shape, edits, actor, actionId);
             if (changed == 0)
-                throw new ConflictException("Nothing would change: the values are that already.");
+                throw new ConflictException("Nothing to change. The cells already have these values.");
             return new ActOutcome(label, changed, []);
         });
 
@@ -244,7 +242,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
             ? $", row_count = (SELECT count(*) FROM {RowTable.Name(shape.ListId)} WHERE gone IS NULL)"
             : "";
         c.Execute($"UPDATE list SET revision = revision + 1{recount} WHERE id = @ListId", new { shape.ListId });
-        // Who is on the list again belongs in the drops of steps that everyone on it gets.
+        // Who is restored to the list belongs in the drops of steps that everyone on it gets.
         if (recount.Length > 0)
             c.Execute(
                 "UPDATE mail_drop SET changes = changes + 1 WHERE list_id = @ListId AND step_id IS NOT NULL AND collects_on IS NULL",
@@ -293,12 +291,12 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                     continue;
                 gone = edit.Value is null;
                 log.Add(id, OnTheList, gone ? "yes" : null, edit.Value);
-                notes.Add(gone ? "taken off the list" : "on the list again");
+                notes.Add(gone ? "removed from the list" : "restored to the list");
                 continue;
             }
             var at = shape.Position(edit.ColumnId);
             if (at < 0)
-                throw new NotFoundException("The list has no such column (any more).");
+                throw new NotFoundException("This column is no longer in the list.");
             if (row.Values[at] == edit.Value)
                 continue;
             row.Values[at] = edit.Value;

@@ -103,16 +103,16 @@ public sealed class ListUndo(Database database, ListEditor editor)
 
     /// <summary>Takes back the last act.</summary>
     public ActOutcome UndoLast(long listId, Actor actor) =>
-        database.Write(c => Undo(c, listId, LastDone(c, listId) ?? throw new ConflictException("There is nothing to take back."), actor));
+        database.Write(c => Undo(c, listId, LastDone(c, listId) ?? throw new ConflictException("There is nothing to undo."), actor));
 
     /// <summary>Does again what was taken back last.</summary>
     public ActOutcome Redo(long listId, Actor actor) =>
         database.Write(c =>
         {
-            var undo = LastUndone(c, listId) ?? throw new ConflictException("There is nothing to do again.");
+            var undo = LastUndone(c, listId) ?? throw new ConflictException("There is nothing to redo.");
             var outcome = Undo(c, listId, undo, actor);
             c.Execute("UPDATE action SET undone_by = NULL WHERE undone_by = @Id", new { undo.Id });
-            return outcome with { Label = $"Done again: {undo.Label}" };
+            return outcome with { Label = $"Redone: {undo.Label}" };
         });
 
     /// <summary>Takes back any act. Values that were changed again since stay, and are counted.</summary>
@@ -124,14 +124,14 @@ public sealed class ListUndo(Database database, ListEditor editor)
                     "SELECT id, list_id, drop_id, label, at, by FROM action WHERE id = @actionId AND list_id = @listId AND "
                         + "undone_by IS NULL AND undoes IS NULL",
                     new { actionId, listId }
-                ) ?? throw new ConflictException("This is taken back already, or not in the log.");
+                ) ?? throw new ConflictException("This change was already undone or is not in the log.");
             Actions.NotOfReturns(c, action);
             return Undo(c, listId, action, actor);
         });
 
     ActOutcome Undo(SqliteConnection c, long listId, ActionRow action, Actor actor)
     {
-        var label = $"Taken back: {action.Label}";
+        var label = $"Undone: {action.Label}";
         var undo = Actions.Begin(c, listId, null, label, actor, action.Id);
         c.Execute("UPDATE action SET undone_by = @undo WHERE id = @Id", new { undo, action.Id });
         var stayed = ColumnStore.Undo(c, listId, action.Id, undo, actor, editor.Surroundings.Locale);
@@ -189,7 +189,12 @@ public sealed class ListUndo(Database database, ListEditor editor)
             Math.Max(changed, left.Count),
             stayed == 0
                 ? []
-                : [stayed == 1 ? "1 value was changed again since and stays." : $"{stayed:N0} values were changed again since and stay."]
+                :
+                [
+                    stayed == 1
+                        ? "1 value was kept because it changed since then."
+                        : $"{stayed:N0} values were kept because they " + "changed since then.",
+                ]
         );
     }
 }

@@ -75,7 +75,7 @@ public sealed class ReloadStore(Database database, ListEditor editor)
 
     static ReloadRow Get(SqliteConnection c, long reloadId) =>
         c.QuerySingleOrDefault<ReloadRow>(Sql + " WHERE id = @reloadId", new { reloadId })
-        ?? throw new NotFoundException("This comparison is not there any more.");
+        ?? throw new NotFoundException("This comparison no longer exists.");
 
     /// <summary>A part of the items of a kind: added, changed or gone.</summary>
     public IReadOnlyList<ReloadItem> Items(long reloadId, string kind, int offset, int limit)
@@ -198,8 +198,8 @@ public sealed class ReloadStore(Database database, ListEditor editor)
         if (stayOff > 0)
             notes.Add(
                 stayOff == 1
-                    ? "1 recipient who was taken off here is in the file; they stay off."
-                    : $"{stayOff:N0} recipients who were taken off here are in the file; they stay off."
+                    ? "1 recipient removed here is in the file and will stay removed."
+                    : $"{stayOff:N0} recipients removed here are in the file and will stay removed."
             );
         return database.Write(w =>
         {
@@ -328,8 +328,8 @@ public sealed class ReloadStore(Database database, ListEditor editor)
                 wanted ? [.. items.Where(i => i.Kind == kind)] : [];
             var (added, changed, gone) = (Of("added", choice.Added), Of("changed", choice.Changed), Of("gone", choice.Gone));
             if (added.Count + changed.Count + gone.Count == 0)
-                throw new ConflictException("Nothing is chosen to be taken over.");
-            var label = $"Loaded again from {reload.SourceName}: {added.Count:N0} added, {changed.Count:N0} changed, {gone.Count:N0} gone";
+                throw new ConflictException("No changes are selected to apply.");
+            var label = $"Updated from {reload.SourceName}: {added.Count:N0} added, {changed.Count:N0} changed, {gone.Count:N0} removed";
             var action = Actions.Begin(c, listId, null, label, actor);
             var ids = newColumns.ToDictionary(
                 n => n.Key,

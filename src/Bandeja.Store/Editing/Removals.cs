@@ -184,7 +184,7 @@ public sealed class Removals(Database database)
     {
         var list = c.QuerySingleOrDefault<(string Name, long Rows)>("SELECT name, row_count FROM list WHERE id = @listId", new { listId });
         if (list.Name is null)
-            throw new NotFoundException("This list is not there (any more).");
+            throw new NotFoundException("This list no longer exists.");
         var drops = c.Query<(string Name, bool Produced)>(
                 $"SELECT d.name, {WasProduced} FROM mail_drop d WHERE d.list_id = @listId ORDER BY d.id",
                 new { listId }
@@ -337,7 +337,7 @@ public sealed class Removals(Database database)
 
     /// <summary>
     /// Erases the people of a list: their values, everything that was ever noted about them, and what was printed for them. What was made
-    /// and mailed stays as numbers: pieces, days, counts. They must have been taken off the list before, so that no drop goes on with
+    /// and mailed stays as numbers: pieces, days, counts. They must have been removed from the list before, so that no drop goes on with
     /// them. It cannot be undone.
     /// </summary>
     /// <returns>The runs whose files are to be removed, and the addresses that messages went to.</returns>
@@ -348,7 +348,7 @@ public sealed class Removals(Database database)
             MustRest(c, listId);
             var name =
                 c.QuerySingleOrDefault<string>("SELECT name FROM list WHERE id = @listId", new { listId })
-                ?? throw new NotFoundException("This list is not there (any more).");
+                ?? throw new NotFoundException("This list no longer exists.");
             RemoveHistory(c, listId);
             var cells = c.Query<int>("SELECT id FROM list_column WHERE list_id = @listId", new { listId });
             c.Execute($"UPDATE {RowTable.Name(listId)} SET find = ''{string.Concat(cells.Select(id => $", {RowTable.Cell(id)} = NULL"))}");

@@ -42,7 +42,7 @@ public sealed class VersionStore(Database database, ListEditor editor)
             "SELECT number, mark, at, by, source_name, order_json, recipients, added, changed, gone FROM list_version WHERE list_id "
                 + "= @listId AND number = @number",
             new { listId, number }
-        ) ?? throw new NotFoundException("The list has no such version.");
+        ) ?? throw new NotFoundException("The list does not have that version.");
 
     /// <summary>What each cell that was changed since a version held then.</summary>
     static Dictionary<(long Recipient, int Column), string?> Then(SqliteConnection c, long listId, long mark)
@@ -93,11 +93,11 @@ public sealed class VersionStore(Database database, ListEditor editor)
                 )
                 .Select(x => new CellEdit(x.Key.Recipient, x.Key.Column, x.Value))
                 .ToList();
-            var label = $"Brought back version {number}";
+            var label = $"Restored version {number}";
             var action = Actions.Begin(c, listId, null, label, actor);
             var changed = editor.Apply(c, shape, edits, actor, action, EditOrigin.File);
             if (changed == 0)
-                throw new ConflictException("The list is as that version was.");
+                throw new ConflictException("The list already matches that version.");
             // What the files said then is what stands here now.
             c.Execute("DELETE FROM source_value WHERE list_id = @listId", new { listId });
             DetailStore.Retie(c, listId);

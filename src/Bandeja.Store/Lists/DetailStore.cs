@@ -87,7 +87,7 @@ public sealed class DetailStore(Database database)
         using var c = database.Open();
         var listId =
             c.QuerySingleOrDefault<long?>("SELECT list_id FROM detail_set WHERE id = @detailId AND state = 'ready'", new { detailId })
-            ?? throw new NotFoundException("These detail rows are not there (any more).");
+            ?? throw new NotFoundException("These detail rows no longer exist.");
         var set = Sets(c, listId).First(s => s.Id == detailId);
         using var command = c.CreateCommand();
         command.CommandText =
@@ -107,7 +107,7 @@ public sealed class DetailStore(Database database)
         {
             var listId =
                 c.QuerySingleOrDefault<long?>("SELECT list_id FROM detail_set WHERE id = @detailId", new { detailId })
-                ?? throw new NotFoundException("These detail rows are not there (any more).");
+                ?? throw new NotFoundException("These detail rows no longer exist.");
             var name = c.QuerySingle<string>("SELECT name FROM detail_set WHERE id = @detailId", new { detailId });
             var position = Sets(c, listId).ToList().FindIndex(s => s.Id == detailId);
             var columns = RowTable.Columns(c, listId);
@@ -117,7 +117,7 @@ public sealed class DetailStore(Database database)
                 && Core.Language.FieldParser.ParseExpression(x.Expression!, names).Expression.DetailSets().Contains(position)
             );
             if (reader is not null)
-                throw new ConflictException($"{reader.Name} is computed from {name}: change or remove that column first.");
+                throw new ConflictException($"{reader.Name} is computed from {name}. Change or remove that column first.");
             Drop(c, detailId);
             return listId;
         });
@@ -252,7 +252,7 @@ public sealed class DetailStore(Database database)
     {
         var key =
             RowTable.Columns(c, listId).FirstOrDefault(x => x.Role == Role.Key) ?? throw new ConflictException(
-                "The list has no key column, so nothing says which recipient a row belongs to. Give a column the role “key” first."
+                "The list has no key column to match rows to recipients. Give a column the role “key” first."
             );
         var keys = new Dictionary<string, long>();
         foreach (

@@ -60,7 +60,7 @@ public sealed class ListShape
     /// <summary>The column of an id.</summary>
     /// <exception cref="NotFoundException">There is none.</exception>
     public Column Column(int columnId) =>
-        Position(columnId) is >= 0 and var at ? Columns[at] : throw new NotFoundException("The list has no such column (any more).");
+        Position(columnId) is >= 0 and var at ? Columns[at] : throw new NotFoundException("This column is no longer in the list.");
 
     /// <summary>Computes a row's computed columns in place; what could not be computed is answered.</summary>
     public List<(int Column, string Message)> Compute(long recipientId, string?[] values) =>

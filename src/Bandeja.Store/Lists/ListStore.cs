@@ -93,7 +93,7 @@ public sealed class ListStore(Database database)
 
     internal static ListRow Get(SqliteConnection c, long listId) =>
         c.QuerySingleOrDefault<ListRow>(Sql + " WHERE id = @listId AND state = 'ready'", new { listId })
-        ?? throw new NotFoundException("This list is not there (any more).");
+        ?? throw new NotFoundException("This list no longer exists.");
 
     /// <summary>A list's columns.</summary>
     public IReadOnlyList<Column> Columns(long listId)

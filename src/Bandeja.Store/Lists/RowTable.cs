@@ -7,7 +7,7 @@ namespace Bandeja.Store.Lists;
 
 /// <summary>
 /// The table that holds a list's recipients: <c>rows_LIST(id, n, find, gone, hand, c1, c2 …)</c>, one column of text for each
-/// column of the list. Who is taken off the list stays in the table with <c>gone</c> set, because drops and the ledger speak of them.
+/// column of the list. Who is removed from the list stays in the table with <c>gone</c> set, because drops and the ledger speak of them.
 /// </summary>
 public static class RowTable
 {
@@ -106,7 +106,7 @@ public static class RowTable
     }
 
     /// <summary>A recipient's values; null where their row is gone for good.</summary>
-    /// <param name="onTheList">True to have none of who was taken off the list.</param>
+    /// <param name="onTheList">True to have none of who was removed from the list.</param>
     public static string?[]? Values(
         SqliteConnection c,
         IReadOnlyList<Column> columns,

@@ -48,7 +48,7 @@ public sealed class SegmentStore(Database database)
     /// <inheritdoc cref="Get(long)"/>
     public static SegmentRow Get(SqliteConnection c, long segmentId) =>
         c.QuerySingleOrDefault<SegmentRow>(Sql + " WHERE s.id = @segmentId", new { segmentId })
-        ?? throw new NotFoundException("This segment is not there (any more).");
+        ?? throw new NotFoundException("This segment no longer exists.");
 
     /// <summary>Saves a filter as a new segment.</summary>
     /// <exception cref="ConflictException">The list has a segment of that name: nothing is overwritten by the way.</exception>
@@ -131,7 +131,7 @@ public sealed class SegmentStore(Database database)
         database.Write(c =>
         {
             if (Get(c, segmentId).Drops > 0)
-                throw new ConflictException("A drop is made for this segment, so it stays.");
+                throw new ConflictException("This segment cannot be removed because a drop uses it.");
             if (
                 c.QueryFirstOrDefault<string>(
                     "SELECT k.name || ', ' || s.name FROM campaign_step s JOIN campaign k ON k.id = s.campaign_id WHERE "

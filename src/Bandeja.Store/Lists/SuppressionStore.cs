@@ -110,7 +110,7 @@ public sealed class SuppressionStore(Database database)
     static void Known(SqliteConnection c, long listId)
     {
         if (c.QuerySingleOrDefault<long?>("SELECT id FROM suppression_list WHERE id = @listId", new { listId }) is null)
-            throw new NotFoundException("This suppression list is not there.");
+            throw new NotFoundException("This suppression list no longer exists.");
     }
 
     /// <summary>Adds entries. One that nobody could be matched by is refused.</summary>
@@ -190,7 +190,7 @@ public sealed class SuppressionStore(Database database)
                     }
                 ) == 0
             )
-                throw new NotFoundException("This entry is not there (any more).");
+                throw new NotFoundException("This entry no longer exists.");
         });
 
     /// <summary>Puts an entry back.</summary>

@@ -52,7 +52,7 @@ public sealed class MailAccounts(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<MailAccountRow>(Sql + " WHERE id = @id", new { id })
-            ?? throw new NotFoundException("This account is not there (any more).");
+            ?? throw new NotFoundException("This account no longer exists.");
     }
 
     // A password is for one user of one server: whoever may change where mail goes must not get it sent to a server of theirs, nor over a
@@ -69,7 +69,7 @@ public sealed class MailAccounts(Database database)
         database.Write(c =>
         {
             if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM mail_account WHERE name = @Name AND id <> @Id)", account))
-                throw new ConflictException($"There is an account called “{account.Name}” already.");
+                throw new ConflictException($"There is already an account named “{account.Name}”.");
             var values = new
             {
                 account.Id,
@@ -112,9 +112,11 @@ public sealed class MailAccounts(Database database)
         database.Write(c =>
         {
             if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM run WHERE account_id = @id)", new { id }))
-                throw new ConflictException("Runs were sent with this account, and the ledger speaks of it. Change it instead.");
+                throw new ConflictException(
+                    "This account cannot be removed because the ledger has runs " + "sent with it. You can edit it instead."
+                );
             if (c.Execute("DELETE FROM mail_account WHERE id = @id AND kind <> 'practice'", new { id }) == 0)
-                throw new ConflictException("The practice post office stays.");
+                throw new ConflictException("The practice post office cannot be removed.");
         });
 
     /// <summary>When messages were handed over with an account since a moment: they count for its limits.</summary>

@@ -85,7 +85,7 @@ public sealed class MailFiles(Database database)
                 folderId is not null
                 && c.QuerySingleOrDefault<long?>("SELECT id FROM mail_folder WHERE id = @folderId", new { folderId }) is null
             )
-                throw new NotFoundException("This folder is not there.");
+                throw new NotFoundException("This folder no longer exists.");
             c.Execute(
                 "INSERT INTO mail_file (folder_id, name, sha256, size, at, by) VALUES (@folderId, @name, @sha256, @size, @Stamp, @Name)",
                 new

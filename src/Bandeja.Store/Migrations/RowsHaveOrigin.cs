@@ -3,7 +3,7 @@ using DbUp.Engine;
 
 namespace Bandeja.Store.Migrations;
 
-/// <summary>Gives the row tables of lists that are there already the columns <c>gone</c> (taken off the list) and <c>hand</c> (added by
+/// <summary>Gives the row tables of lists that are there already the columns <c>gone</c> (removed from the list) and <c>hand</c> (added by
 /// hand, not by a file).</summary>
 sealed class RowsHaveOrigin : IScript
 {

@@ -73,7 +73,7 @@ public sealed class OneOffs(Database database, Recheck recheck)
             var design = Before(c, dropId, recipientId, designId);
             var newest = DesignStore.Newest(c, designId);
             if (newest.DocumentJson == documentJson)
-                throw new ConflictException("Nothing was changed: this is the letter that everybody gets.");
+                throw new ConflictException("No changes to save. This matches the standard letter.");
             c.Execute("UPDATE design_version SET sealed = 1 WHERE id = @Id AND sealed = 0", new { newest.Id });
             c.Execute(
                 "INSERT OR REPLACE INTO one_off (drop_id, recipient_id, design_id, document_json, settled_version_id, at, by) "
@@ -93,7 +93,7 @@ public sealed class OneOffs(Database database, Recheck recheck)
                 c,
                 dropId,
                 recipientId,
-                new(DropEventKind.ChangedAlone, $"{design} changed for this one alone"),
+                new(DropEventKind.ChangedAlone, $"{design} changed for this recipient only"),
                 $"Changed {design} for 1 recipient",
                 actor
             );
@@ -115,13 +115,13 @@ public sealed class OneOffs(Database database, Recheck recheck)
                     }
                 ) == 0
             )
-                throw new NotFoundException("Nothing was changed for this one alone.");
+                throw new NotFoundException("This recipient has no changed letter.");
             return Told(
                 c,
                 dropId,
                 recipientId,
-                new(DropEventKind.ChangedAlone, $"{design}: gets what everybody gets again"),
-                $"Took back the change of {design} for 1 recipient",
+                new(DropEventKind.ChangedAlone, $"{design} changed back to the standard version"),
+                $"Undid the change to {design} for 1 recipient",
                 actor
             );
         });
@@ -139,9 +139,9 @@ public sealed class OneOffs(Database database, Recheck recheck)
         if (state.InDoubt)
             throw new ConflictException("This piece is in doubt: it may have gone out already. Settle that first; then it can be changed.");
         if (state.IsBegun)
-            throw new ConflictException("This piece is made already. Take it back first; then it can be changed and is made again.");
+            throw new ConflictException("This piece is already produced. Move it back to Ready first, then edit it.");
         if (RunStore.IsInRun(c, dropId, recipientId))
-            throw new ConflictException("This piece is in a run that is being made. Wait until it is done, or cancel it.");
+            throw new ConflictException("This piece is in a run in progress. Wait until the run is done, or cancel it.");
         return design.Name;
     }
 

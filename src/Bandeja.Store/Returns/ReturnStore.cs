@@ -103,7 +103,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 throw new BadInputException($"Piece {piece:0000} was mailed on {mailed:MMM d}; it cannot have come back before.");
             // A corrected address stands in the list's log, too.
             var list = entry.Address.Count > 0 ? drop.ListId : (long?)null;
-            var action = Actions.Begin(c, list, drop.Id, $"Recorded the return of piece {piece:0000}: {entry.Reason.Words()}", actor);
+            var action = Actions.Begin(c, list, drop.Id, $"Recorded return of piece {piece:0000}: {entry.Reason.Words()}", actor);
             DropEvents.Append(
                 c,
                 drop.Id,

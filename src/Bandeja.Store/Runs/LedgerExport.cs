@@ -130,8 +130,8 @@ public sealed class LedgerExport(Database database)
             "Piece",
             "Key",
             "Recipient",
-            "Goes by",
-            "Goes to",
+            "Channel",
+            "Destination",
             "Package",
             "Versions",
             "Tray",
@@ -161,5 +161,5 @@ public sealed class LedgerExport(Database database)
         ),
     ];
 
-    static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs a look" : tray.ToString();
+    static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs review" : tray.ToString();
 }

@@ -253,7 +253,7 @@ public sealed class RunBatches(Database database)
                         number,
                         ended,
                     }
-                ) ?? throw new ConflictException("This batch is not in doubt (any more).");
+                ) ?? throw new ConflictException("This batch is no longer in doubt.");
             if (
                 run.ReprintOf is null
                 && c.QueryFirstOrDefault<(long Piece, long Run)?>(

@@ -36,7 +36,8 @@ public sealed class RunFreezing(Database database)
                 throw new ConflictException(NobodyLeft(c, dropId, plan, ask.Reprints));
             if (expected is { } said && said != plan.Pieces.Count)
                 throw new ConflictException(
-                    $"It would now be {plan.Pieces.Count:N0} pieces, not {said:N0}: something changed meanwhile. Look at the numbers again."
+                    $"The run would now have {plan.Pieces.Count:N0} pieces, not {said:N0}, "
+                        + "because something changed. Review the numbers again."
                 );
             ask.Refuse?.Invoke(plan);
             RunRow? source = null;
@@ -135,7 +136,7 @@ public sealed class RunFreezing(Database database)
             RunLog.Add(
                 c,
                 runId,
-                $"{actor.Name} began it: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{again}.",
+                $"Started by {actor.Name}: {plan.Pieces.Count:N0} {(plan.Pieces.Count == 1 ? "piece" : "pieces")}, {chosenText}{again}.",
                 actor.At
             );
             return RunStore.Get(c, runId);
@@ -152,10 +153,10 @@ public sealed class RunFreezing(Database database)
             )
                 is { By: not null } going
         )
-            return $"Nobody is Ready in what was chosen: run {going.Number}, which {going.By} began, has them.";
+            return $"No chosen recipients are Ready. They are in run {going.Number}, started by {going.By}.";
         return reprints
-            ? "None of these pieces was produced yet, so there is nothing to reprint."
-            : "Nobody is Ready in what was chosen, so there is nothing to make.";
+            ? "These pieces have not been produced, so there is nothing to reprint."
+            : "No chosen recipients are Ready, so there is nothing to produce.";
     }
 
     static void WriteDesigns(SqliteConnection c, long runId, DropRow drop, RunRow? source, RunPlan plan, RunAsk ask)
@@ -164,7 +165,7 @@ public sealed class RunFreezing(Database database)
         {
             var again = source.Designs.Where(d => ask.Only is null || ask.Only.Contains(d.DesignId)).ToList();
             if (again.Count == 0)
-                throw new ConflictException($"Run {source.Number} made none of these designs, so there is nothing of them to reprint.");
+                throw new ConflictException($"Run {source.Number} did not include these designs, so there is nothing to reprint.");
             c.Execute(
                 "INSERT INTO run_design (run_id, position, design_version_id, pages, start_json) VALUES (@runId, @position, "
                     + "@DesignVersionId, @pages, @start)",

@@ -19,7 +19,7 @@ public sealed class RunLife(Database database)
     public void Pause(long runId, string why, Actor actor)
     {
         if (!PauseIfMade(runId, null, why, actor))
-            throw new ConflictException("This run is not being made, so it cannot be paused.");
+            throw new ConflictException("This run is not in progress, so it cannot be paused.");
     }
 
     /// <summary>Stops a run for a while where it is being made; one that somebody paused, ended, or resumed meanwhile stays as it
@@ -70,7 +70,7 @@ public sealed class RunLife(Database database)
                 {
                     kind = run.Work,
                     runId,
-                    label = $"Run {run.Number}, going on",
+                    label = $"Run {run.Number}, resumed",
                     run.Printed,
                     actor.Stamp,
                     actor.Name,
@@ -209,7 +209,7 @@ public sealed class RunLife(Database database)
                     + "@runId AND state = 'queued'",
                 new { runId, actor.Stamp }
             );
-            RunLog.Add(c, runId, state == RunState.Cancelled ? $"Cancelled by {actor.Name}." : $"It did not work: {message}", actor.At);
+            RunLog.Add(c, runId, state == RunState.Cancelled ? $"Canceled by {actor.Name}." : $"The run failed: {message}", actor.At);
             return true;
         });
 

@@ -136,10 +136,10 @@ public sealed class RunMails(Database database, Recheck recheck)
                 new { run.DropId, recipientId }
             );
             var why =
-                emailed is not null ? "Was sent it already"
+                emailed is not null ? "Already sent"
                 : PieceDoubts.MessageInDoubt(c, run.DropId, recipientId, run.Id) is { } other ? $"In doubt: run {other} may have sent it"
                 : hold is not null ? $"Held: {hold}"
-                : channel == nameof(Core.Mail.Channel.Paper) ? "Goes on paper"
+                : channel == nameof(Core.Mail.Channel.Paper) ? "Sent on paper"
                 : null;
             if (why is not null)
             {
@@ -169,7 +169,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                         date = dated?.ToString("yyyy-MM-dd'T'HH:mm:sszzz", System.Globalization.CultureInfo.InvariantCulture),
                     }
                 ) == 0
-                ? "Is in somebody's hands"
+                ? "Already being sent"
                 : null;
         });
 
@@ -366,7 +366,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                 new { run.Id, recipientId }
             );
             if (mail != "doubt" && !(ended && mail == "handing"))
-                throw new ConflictException("This message is not in doubt (any more).");
+                throw new ConflictException("This message is no longer in doubt.");
             if (
                 c.QueryFirstOrDefault<long?>(
                     "SELECT u.number FROM drop_recipient d JOIN run u ON u.id = d.email_run_id WHERE d.drop_id = @DropId AND "
@@ -436,7 +436,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                 c,
                 run.Id,
                 $"Done: {n.Sent:N0} "
-                    + $"sent{(n.Refused > 0 ? $", {n.Refused:N0} refused" : "")}{(n.LeftOut > 0 ? $", {n.LeftOut:N0} left out" : "")}.",
+                    + $"sent{(n.Refused > 0 ? $", {n.Refused:N0} rejected" : "")}{(n.LeftOut > 0 ? $", {n.LeftOut:N0} excluded" : "")}.",
                 actor.At
             );
             return RunState.Done;

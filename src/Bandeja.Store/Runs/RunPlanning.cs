@@ -39,7 +39,7 @@ public sealed class RunPlanning(Database database)
         bool email
     )
     {
-        var (wanted, otherWay) = email ? ("Email", "Goes on paper") : ("Paper", "Goes by email");
+        var (wanted, otherWay) = email ? ("Email", "Sent on paper") : ("Paper", "Sent by email");
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
         var country = columns.FirstOrDefault(x => x.Role == Role.Country);
@@ -109,9 +109,7 @@ public sealed class RunPlanning(Database database)
         var by = ids.Select(id => columns.FirstOrDefault(x => x.Id == id)).OfType<Column>().ToList();
         if (by.Count == 0)
             throw new ConflictException(
-                sort == "postal"
-                    ? "The list has no column for the postal code to sort by."
-                    : "The list has no such column (any more) to sort by."
+                sort == "postal" ? "The list has no postal code column to sort by." : "The sort column is no longer in the list."
             );
         string By(Column x)
         {

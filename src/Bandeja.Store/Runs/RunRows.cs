@@ -182,7 +182,7 @@ public sealed record RunAsk
     /// <summary>Refuses where the drop wants a sign-off and has none; called within the transaction.</summary>
     public Action<Microsoft.Data.Sqlite.SqliteConnection>? Guard { get; init; }
 
-    /// <summary>Pieces of a batch, for a run that prints; 0 for all in one.</summary>
+    /// <summary>Pieces of a batch, for a run that prints; 0 = one batch.</summary>
     public int BatchOf { get; init; }
 }
 

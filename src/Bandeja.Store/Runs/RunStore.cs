@@ -56,7 +56,9 @@ public sealed class RunStore(Database database)
     }
 
     internal static RunRow Get(SqliteConnection c, long runId) =>
-        (c.QuerySingleOrDefault<RunRow>(Sql("id = @runId"), new { runId }) ?? throw new NotFoundException("This run is not there.")) with
+        (
+            c.QuerySingleOrDefault<RunRow>(Sql("id = @runId"), new { runId }) ?? throw new NotFoundException("This run no longer exists.")
+        ) with
         {
             Designs = [.. c.Query<RunDesign>(DesignsSql + " WHERE r.run_id = @runId ORDER BY r.position", new { runId })],
             Files = [.. c.Query<RunFile>(FilesSql + " WHERE run_id = @runId ORDER BY number", new { runId })],

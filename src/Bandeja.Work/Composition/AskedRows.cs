@@ -20,7 +20,7 @@ static class AskedRows
         using var c = database.Open();
         var segment = search.SegmentId is { } id ? segments.Get(id) : null;
         if (segment is not null && segment.ListId != listId)
-            throw new BadInputException("This segment is of another list.");
+            throw new BadInputException("This segment belongs to another list.");
         var text = segment is null ? search.Where : segment.Filter;
         search = search with { Where = text, Sorts = search.Sorts.Length > 0 ? search.Sorts : segment?.Sorts ?? "" };
         if (string.IsNullOrWhiteSpace(text))

@@ -135,7 +135,7 @@ public sealed partial class DropDependencies(Letters letters)
         var sets = DetailStore.Sets(c, listId);
         var at = columns.ToList().FindIndex(x => x.Id == columnId);
         if (at < 0)
-            throw new NotFoundException("The list has no such column (any more).");
+            throw new NotFoundException("This column is no longer in the list.");
         var names = new Names(columns, sets, null, letters.Locale);
         bool Reads(string expression) => FieldParser.ParseExpression(expression, names).Expression.Columns().Contains(at);
         var segments = c.Query<(long Id, string Name, string Filter)>(

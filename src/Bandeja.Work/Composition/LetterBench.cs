@@ -34,7 +34,7 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
                     + $"{RowTable.Name(list)} a WHERE a.id = @wanted AND a.gone IS NULL",
                 new { wanted }
             );
-            offset = place ?? throw new NotFoundException("This recipient is not on the list (any more).");
+            offset = place ?? throw new NotFoundException("This recipient is no longer on the list.");
         }
         var (rows, total) = lists.Page(list, new(), null, Math.Max(0, offset), 1);
         if (rows.Count == 0 && total > 0)

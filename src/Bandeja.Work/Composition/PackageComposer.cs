@@ -153,12 +153,7 @@ public sealed class PackageComposer
         {
             var column = Package[0].Bound.Setting.Columns[drop.Channels.Position(Package[0].Bound.Setting.Columns)].Name;
             own.Add(
-                new(
-                    PieceIssueKind.Channel,
-                    column,
-                    unknown,
-                    $"{column} is “{unknown}”, which says no way to send it: write {ChannelRule.Words}."
-                )
+                new(PieceIssueKind.Channel, column, unknown, $"{column} is “{unknown}”, which is not a channel. Enter {ChannelRule.Words}.")
             );
         }
         var composed = Compose(row, recipient.PieceNumber, channel, [.. alone[recipient.Id]]);
@@ -173,7 +168,7 @@ public sealed class PackageComposer
                     PieceIssueKind.Refused,
                     email!.AddressName,
                     refused.Address,
-                    $"The mail server refused {(refused.Address.Length == 0 ? "the message" : refused.Address)}: {refused.Words}"
+                    $"The mail server rejected {(refused.Address.Length == 0 ? "the message" : refused.Address)}: {refused.Words}"
                 )
             );
         return composed with { Own = [.. own, .. composed.Own] };
@@ -190,8 +185,8 @@ public sealed class PackageComposer
                     PieceIssueKind.Attachment,
                     "package",
                     $"{missing}",
-                    $"The email attaches “{DesignStore.NameOf(connection, missing) ?? "a design that is gone"}”, which is not in "
-                        + "this drop's package. Add it there, or take it off the email."
+                    $"The email attaches “{DesignStore.NameOf(connection, missing) ?? "a deleted design"}”, which is not in "
+                        + "this drop's package. Add it to the package, or remove the attachment."
                 )
             );
         var bound = new List<(PackageDesign, IBoundDesign)>();

@@ -11,7 +11,7 @@ namespace Bandeja.Work.Composition;
 /// <summary>How the pieces of a run come out, as far as their pages and sheets go.</summary>
 /// <param name="Output">one, parts, each or print.</param>
 /// <param name="PartOf">Pieces of each file, for parts.</param>
-/// <param name="BatchOf">Pieces of each batch, for print; 0 for all in one.</param>
+/// <param name="BatchOf">Pieces of each batch, for print; 0 = one batch.</param>
 /// <param name="Separators">True where a separator sheet stands before each batch of letters.</param>
 /// <param name="Duplex">True where letters are printed on both sides: each begins on a sheet of its own.</param>
 public sealed record PlanLayout(
@@ -83,15 +83,15 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
             sheets.FirstOrDefault(s => !package.Any(p => p.Design.DesignId == s.DesignId && p.Design.Kind.Rules().SharesSheets)) is
             { } stray
         )
-            throw new BadInputException($"Design {stray.DesignId} is no label sheet of this package.");
+            throw new BadInputException($"Design {stray.DesignId} is not a label sheet in this package.");
         if (sheets.Select(s => s.DesignId).Distinct().Count() < sheets.Count)
-            throw new BadInputException("A label sheet has one start.");
+            throw new BadInputException("A label sheet can have only one start position.");
         var prices = settings.Prices();
         PostageClass? Class(string? name) =>
             name is null
                 ? null
                 : prices.Postage.FirstOrDefault(p => p.Name == name)
-                    ?? throw new BadInputException($"There is no postage class “{name}” (any more).");
+                    ?? throw new BadInputException($"The postage class “{name}” no longer exists.");
         var grams = new decimal[plan.Pieces.Count];
         var designs = new List<PlanDesign>();
         var costs = new List<DesignCost>();

@@ -55,7 +55,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
         var chosen = sets.Of(dropId);
         using var c = database.Open();
         var composer = new PackageComposer(c, letters, DropStore.Drop(c, dropId));
-        return letters.ToPdf(Printed(composer.Compose(ProofSets.LongestRow(chosen, composer), 0)), "Everything at its longest");
+        return letters.ToPdf(Printed(composer.Compose(ProofSets.LongestRow(chosen, composer), 0)), "Longest value of every field");
     }
 
     /// <summary>The pieces as they can be printed: of a message its headers, what is attached, and its plain text.</summary>
@@ -136,7 +136,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
                     "table",
                     null,
                     [
-                        Row("tableHeader", "Piece", "Recipient", "Chosen because"),
+                        Row("tableHeader", "Piece", "Recipient", "Reason chosen"),
                         .. shown.Select(s =>
                             (JsonNode)Row(
                                 "tableCell",

@@ -30,8 +30,12 @@ public static class TrialPage
             Say(mm.ToString(CultureInfo.InvariantCulture), mm * Millimetre - 4, height / 2 + 24);
             Say(mm.ToString(CultureInfo.InvariantCulture), width / 2 + 16, mm * Millimetre + 3);
         }
-        Say("Measure from the left edge to the line marked 10: what is missing to 10 mm goes right.", 30 * Millimetre, height / 2 + 10);
-        Say("Measure from the top edge to the line marked 10: what is missing to 10 mm goes down.", width / 2 + 30, 12 * Millimetre);
+        Say(
+            "Measure from the left edge to the line marked 10. Right " + "offset = 10 mm minus this distance.",
+            30 * Millimetre,
+            height / 2 + 10
+        );
+        Say("Measure from the top edge to the line marked 10. Down offset = 10 mm minus this distance.", width / 2 + 30, 12 * Millimetre);
         return new(width, height, items);
     }
 }

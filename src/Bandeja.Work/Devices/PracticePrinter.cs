@@ -63,7 +63,7 @@ public sealed class PracticePrinter(long printerId, PracticeStore store, ServerO
         trouble switch
         {
             null => null,
-            "jam" => "A sheet has jammed. Take it out at the printer; it is printed again.",
+            "jam" => "A sheet jammed. Remove it from the printer, and it will print again.",
             "letter" => "The printer is out of letter paper.",
             "envelope" => "The printer is out of envelopes.",
             _ => "The printer is out of label sheets.",

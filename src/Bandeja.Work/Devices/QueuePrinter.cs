@@ -48,7 +48,7 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
             order.File
         );
         if (code != 0 || RequestId().Match(output) is not { Success: true } match)
-            throw new ConflictException($"The queue “{queue}” did not take it: {output.Trim()}");
+            throw new ConflictException($"The queue “{queue}” did not accept the job: {output.Trim()}");
         return match.Groups[1].Value;
     }
 
@@ -57,13 +57,13 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
     {
         var (code, output) = Run("lpstat", "-W", "not-completed", "-o", queue);
         if (code != 0)
-            return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
+            return new(PrintState.Printing, 0, $"The queue “{queue}” is not responding: {output.Trim()}", []);
         if (About(output, job) is not null)
             return new(PrintState.Printing, 0, null, []);
         // It has left the queue: whether it was printed is among what the queue has finished, as long as that is kept.
         (code, output) = Run("lpstat", "-l", "-W", "completed", "-o", queue);
         if (code != 0)
-            return new(PrintState.Printing, 0, $"The queue “{queue}” does not answer: {output.Trim()}", []);
+            return new(PrintState.Printing, 0, $"The queue “{queue}” is not responding: {output.Trim()}", []);
         var about = About(output, job) ?? "";
         if (
             about.Contains("job-completed-successfully", StringComparison.Ordinal)
@@ -128,7 +128,7 @@ public sealed partial class QueuePrinter(string queue) : IPrintDevice
         }
         catch (Win32Exception)
         {
-            return (127, $"This machine has no program “{program}”.");
+            return (127, $"The program “{program}” is not installed on this computer.");
         }
     }
 }
@@ -145,9 +145,7 @@ public sealed class PrintDevices(PrinterStore printers, PracticeStore practice, 
         {
             "practice" => new PracticePrinter(printerId, practice, server, time),
             "queue" => new QueuePrinter(printer.Queue!),
-            _ => throw new ConflictException(
-                $"“{printer.Name}” is no printer that can be printed to from here. Make files instead, and print those."
-            ),
+            _ => throw new ConflictException($"“{printer.Name}” cannot be printed to from here. Produce files and print those instead."),
         };
     }
 }

@@ -9,7 +9,7 @@ namespace Bandeja.Work.Freezing;
 /// <summary>How a run is made; stands on its page. Passwords are not among it.</summary>
 /// <param name="PartOf">Pieces of each file, where it is made in parts.</param>
 /// <param name="NameBy">How each recipient's file is named, in the field language.</param>
-/// <param name="BatchOf">Pieces of each batch that goes to the printer; 0 for all in one.</param>
+/// <param name="BatchOf">Pieces of each batch that goes to the printer; 0 = one batch.</param>
 /// <param name="BreakSheets">A sheet between batches that says which is which.</param>
 /// <param name="Duplex">Both sides; each piece begins on a sheet of its own.</param>
 /// <param name="Fields">What becomes of forms' fields; null for what each form says.</param>
@@ -82,7 +82,7 @@ public sealed class RunSecrets(IDataProtectionProvider provider)
         catch (CryptographicException)
         {
             throw new Store.ConflictException(
-                "The passwords of this run cannot be read: the keys that were in the data folder when it began are gone. Begin a new run."
+                "The passwords of this run cannot be read: the keys that were in the data folder when it started are gone. Start a new run."
             );
         }
     }

@@ -65,7 +65,7 @@ public sealed class ImportJob(
             foreach (var row in rows.Read(progress, cancel))
                 writer.Add(row);
             if (writer.Rows == 0)
-                throw new ListFileException("There are headings, but no recipients under them.");
+                throw new ListFileException("The file has headings but no recipients.");
             writer.Finish(rows.Report, JsonSerializer.Serialize(order));
             return writer.ListId;
         }

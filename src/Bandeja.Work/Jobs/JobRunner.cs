@@ -75,7 +75,7 @@ public sealed class JobRunner(
         else if (jobs.End(jobId, RunState.Cancelled, null, actor))
             Kind(job.Kind).Abandon(job, RunState.Cancelled, null);
         else
-            throw new ConflictException("This work has ended already.");
+            throw new ConflictException("This job has already ended.");
         Tell(jobId);
     }
 

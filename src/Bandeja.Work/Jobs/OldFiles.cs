@@ -55,7 +55,7 @@ public sealed class OldFiles(
         {
             var run = runs.Get(id);
             RunFolder.Remove(server, run.Id);
-            runs.FilesGone(id, $"The files were removed after {days} days. They can be made again.", true, Actor.Rule(time.GetUtcNow()));
+            runs.FilesGone(id, $"The files were deleted after {days} days. You can re-create them.", true, Actor.Rule(time.GetUtcNow()));
             announcements.Changed(Matter.Drop, run.DropId);
         }
     }

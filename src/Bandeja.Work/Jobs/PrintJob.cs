@@ -243,7 +243,7 @@ public sealed class PrintJob(
             piece is { } number
                 ? $"Piece {number:0000} of {run.Designs[(int)batch.Position - 1].Name} jammed and is printed again; both sheets "
                     + "carry its number. Take the first out."
-                : "A break sheet jammed and is printed again.",
+                : "A separator sheet jammed and will print again.",
             time.GetUtcNow()
         );
     }

@@ -21,7 +21,7 @@ public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announc
         var same =
             made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
         var text = same
-            ? "The files were made again; they are the same to the byte."
+            ? "The files were re-created and are identical."
             : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail "
                 + "rows or pictures have changed.";
         runs.FilesGone(run.Id, text, false, Actor.Person(job.CreatedBy, time.GetUtcNow()));
@@ -37,6 +37,6 @@ public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announc
     {
         files.DiscardParts(job.SubjectId);
         if (message is not null)
-            log.Add(job.SubjectId, $"The files could not be made again: {message}", time.GetUtcNow());
+            log.Add(job.SubjectId, $"The files could not be re-created: {message}", time.GetUtcNow());
     }
 }

@@ -46,7 +46,7 @@ public sealed class SuppressionJob(
         );
         if (added == 0)
             throw new ListFileException(
-                "Nobody could be matched by what the file says: it needs keys, email addresses, or names with street and postal code."
+                "No entries in the file can be matched. The file needs keys, email addresses, or names with street and postal code."
             );
         announcements.Changed(Matter.Suppression, order.ListId);
         uploads.Used(order.Import.UploadId);

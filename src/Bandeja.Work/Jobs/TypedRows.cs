@@ -135,7 +135,7 @@ sealed class TypedRows
             var cells = reader.Cells();
             if (cells.All(string.IsNullOrWhiteSpace))
             {
-                Notes.Add("Blank rows were passed over", $"row {reader.RowNumber:N0}");
+                Notes.Add("Blank rows were skipped", $"row {reader.RowNumber:N0}");
                 continue;
             }
             if (order.LeaveOut?.Contains(reader.RowNumber) == true)
@@ -147,7 +147,7 @@ sealed class TypedRows
                 Widen(cells);
             // Spreadsheets end a row at its last filled cell, so only delimited text can have a row that is too short.
             else if (skip > 0 && order.Options.Delimiter is not null && cells.Length < order.Width)
-                Notes.Add("Rows are shorter than the headings; what is missing is blank", $"row {reader.RowNumber:N0}");
+                Notes.Add("Some rows have fewer cells than headings; the missing values are blank", $"row {reader.RowNumber:N0}");
             given++;
             yield return Typed(cells);
         }
@@ -164,7 +164,7 @@ sealed class TypedRows
         if (widened is null)
         {
             if (cells.Skip(order.Width).Any(c => c is not null))
-                Notes.Add("Rows are longer than the headings; what is beyond them was left out", $"row {reader.RowNumber:N0}");
+                Notes.Add("Some rows have more cells than headings; the extra cells were skipped", $"row {reader.RowNumber:N0}");
             return;
         }
         for (; ofFile < cells.Length; ofFile++)
@@ -175,7 +175,7 @@ sealed class TypedRows
             var column = new Column(columns.Max(c => c.Id) + 1, name, ColumnType.Text, Role.None);
             columns.Add(column);
             widened(column);
-            Notes.Add($"Rows are longer than the headings; what is beyond them is in “{name}”", $"row {reader.RowNumber:N0}");
+            Notes.Add($"Some rows have more cells than headings; the extra cells are in “{name}”", $"row {reader.RowNumber:N0}");
         }
     }
 

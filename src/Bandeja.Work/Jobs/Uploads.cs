@@ -31,7 +31,7 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
             new { id }
         );
         return row.Id is null
-            ? throw new NotFoundException("This file is not there any more. Bring it in again.")
+            ? throw new NotFoundException("This file is no longer on the server. Import it again.")
             : new(row.Id, row.Name, row.Size);
     }
 
@@ -89,16 +89,16 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
         if (columns.Count == 0)
             throw new BadInputException("Choose at least one column.");
         if (columns.Count > SourceFile.MaxColumns)
-            throw new BadInputException($"A list can have {SourceFile.MaxColumns:N0} columns.");
+            throw new BadInputException($"A list can have up to {SourceFile.MaxColumns:N0} columns.");
         if (columns.Any(c => string.IsNullOrWhiteSpace(c.Name) || c.Name.Length > Headings.MaxLength))
             throw new BadInputException($"Every column needs a heading of at most {Headings.MaxLength} characters.");
         if (columns.Any(c => c.Position < 0 || c.Position >= width) || width > SourceFile.MaxColumns)
-            throw new BadInputException("A column is named that the file does not have.");
+            throw new BadInputException("One of the chosen columns is not in the file.");
         if (columns.Any(c => c.Name.IndexOfAny(['{', '}', '`']) >= 0))
-            throw new BadInputException("A heading cannot hold braces or backticks: the field language uses them.");
+            throw new BadInputException("A heading cannot contain braces or backticks because fields use them.");
         if (columns.Any(c => c.Divide && CellParts.RolesOf(c.Role).Count == 0))
-            throw new BadInputException("Only a whole name or a whole address can be divided.");
+            throw new BadInputException("Only a full name or a full address can be split.");
         if (columns.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
-            throw new BadInputException($"Two columns are called “{twice.Key}”. Give one of them another heading.");
+            throw new BadInputException($"Two columns are named “{twice.Key}”. Change one of the headings.");
     }
 }

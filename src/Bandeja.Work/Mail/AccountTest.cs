@@ -15,7 +15,7 @@ namespace Bandeja.Work.Mail;
 public sealed record TestStep(string Name, string State, string Words, string? Help)
 {
     /// <summary>The state of a step that was not done, or whose answer cannot be told from here.</summary>
-    public const string NotTried = "not tried";
+    public const string NotTried = "Not tested";
 }
 
 /// <summary>Tries an account out, step by step, so that what does not work is told at the step at which it does not.</summary>
@@ -30,7 +30,7 @@ public sealed class AccountTest(
     TimeProvider time
 )
 {
-    static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Message to oneself"];
+    static readonly string[] Names = ["Name", "Connection", "Encryption", "Sign-in", "Sender accepted", "Test message"];
     static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
 
     /// <summary>Does the steps.</summary>
@@ -95,9 +95,9 @@ public sealed class AccountTest(
                 async () =>
                 {
                     await socket.ConnectAsync(addresses, port, patience.Token);
-                    return $"Something answers at port {port}.";
+                    return $"Port {port} is responding.";
                 },
-                _ => "Look at the port: 587 with STARTTLS and 465 with TLS are usual. A firewall may keep port 25 closed."
+                _ => "Check the port. Usual settings are 587 with STARTTLS or 465 with TLS. A firewall may block port 25."
             );
         going =
             going
@@ -107,8 +107,8 @@ public sealed class AccountTest(
                 {
                     await client.ConnectAsync(socket, host, port, MailLink.Security(account), patience.Token);
                     return client.IsSecure ? $"Encrypted with {client.SslProtocol}; the certificate is trusted."
-                        : account.Kind == "practice" ? "Not encrypted: the post office is in this very machine."
-                        : "Not encrypted, as the account is set. Whoever is on the way can read passwords and messages.";
+                        : account.Kind == "practice" ? "Not encrypted, because the practice post office is on this computer."
+                        : "Not encrypted (account setting). Others on the network can read passwords and messages.";
                 },
                 e =>
                     e is SslHandshakeException { ServerCertificate: not null }
@@ -125,7 +125,7 @@ public sealed class AccountTest(
                 async () =>
                 {
                     if (account.UserName is not { Length: > 0 } user)
-                        return "The account signs in with no user.";
+                        return "This account does not sign in.";
                     if (!MailLink.MayAuthenticate(account, client))
                         throw new AuthenticationException(MailLink.OpenLine);
                     await client.AuthenticateAsync(user, secrets.Open(account) ?? "", patience.Token);
@@ -146,12 +146,12 @@ public sealed class AccountTest(
             );
         if (going)
             await Step(
-                "Message to oneself",
+                "Test message",
                 async () =>
                 {
                     var message = new MimeMessage
                     {
-                        Subject = "A message to oneself",
+                        Subject = "Test message",
                         Body = new TextPart("plain") { Text = $"The account “{account.Name}” works: this message went through it.\r\n" },
                         Date = time.GetLocalNow(),
                         MessageId = $"test.{Guid.NewGuid():N}@{sender[(sender.LastIndexOf('@') + 1)..]}",
@@ -165,7 +165,7 @@ public sealed class AccountTest(
                         patience.Token
                     );
                     await client.DisconnectAsync(true, patience.Token);
-                    return $"Handed over to {to}; the server said: {words}";
+                    return $"Sent to {to}. Server reply: {words}";
                 },
                 _ =>
                     "The server took the sender and not the message. Its words usually say why: a limit, a filter, an address it "
@@ -206,7 +206,7 @@ public sealed class AccountTest(
                     answer.Response
                 );
             await SendCommandAsync("RSET", cancel);
-            return $"The server takes {address} as the sender.";
+            return $"The server accepts {address} as the sender.";
         }
     }
 }

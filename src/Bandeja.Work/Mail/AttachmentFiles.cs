@@ -33,7 +33,9 @@ public sealed class AttachmentFiles(ServerOptions options, MailFiles files, Peop
         if (data.Length == 0)
             throw new BadInputException($"“{Leaf(name)}” is empty.");
         if (data.Length > Largest)
-            throw new BadInputException($"“{Leaf(name)}” has {data.Length / 1e6:0.0} MB; a file to attach can have {Largest / 1e6:0} MB.");
+            throw new BadInputException(
+                $"“{Leaf(name)}” is {data.Length / 1e6:0.0} MB. The limit for " + $"an attachment is {Largest / 1e6:0} MB."
+            );
         var leaf = Core.Formulas.FileNames.Safe(Leaf(name), "file");
         var sha = Convert.ToHexStringLower(SHA256.HashData(data));
         var path = PathOf(sha);
@@ -59,9 +61,9 @@ public sealed class AttachmentFiles(ServerOptions options, MailFiles files, Peop
                 .Entries.Where(e => e.Name.Length > 0 && !e.FullName.StartsWith("__MACOSX/", StringComparison.Ordinal))
                 .ToList();
             if (entries.Count == 0)
-                throw new BadInputException("There is no file in this archive.");
+                throw new BadInputException("This ZIP file is empty.");
             if (entries.Count > MostFilesInZip || entries.Sum(e => e.Length) > MostInZip)
-                throw new BadInputException("This archive holds too much: at most 100,000 files and 2 GB at once. Divide it.");
+                throw new BadInputException("This ZIP file is too large. The limit is 100,000 files or 2 GB. Split it into smaller files.");
             if (entries.GroupBy(e => e.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
                 throw new BadInputException(
                     $"“{twice.Key}” is in this archive {twice.Count()} times, in different folders. Each recipient's file needs a "
@@ -71,7 +73,7 @@ public sealed class AttachmentFiles(ServerOptions options, MailFiles files, Peop
         }
         catch (InvalidDataException)
         {
-            throw new BadInputException("This is no ZIP archive, or it is damaged.");
+            throw new BadInputException("This file is damaged or is not a ZIP file.");
         }
     }
 

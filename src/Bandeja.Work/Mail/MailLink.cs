@@ -150,13 +150,13 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
                 Drop();
             // That is about the account and not about the recipient: nobody's address is to blame for it.
             if (code >= 500 && e.ErrorCode == SmtpErrorCode.SenderNotAccepted)
-                return new(HandOver.NotBegun, $"It does not let this account send as {sender.Address}: {code} {e.Message.Trim()}");
+                return new(HandOver.NotBegun, $"The server does not let this account send as {sender.Address}: {code} {e.Message.Trim()}");
             return new(code is >= 400 and < 500 ? HandOver.Later : HandOver.Refused, $"{code} {e.Message.Trim()}", e.Mailbox?.Address);
         }
         catch (ServiceNotAuthenticatedException)
         {
             Drop();
-            return new(HandOver.NotBegun, "It wants a user and a password before it takes anything.");
+            return new(HandOver.NotBegun, "The server requires a user name and password.");
         }
         catch (Exception e) when (IsOfTheServer(e))
         {
@@ -165,7 +165,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             // over can it have been taken.
             return watch.IsWhole
                 ? new(HandOver.Doubt, $"The connection ended before the server had answered. {Words(e)}")
-                : new(HandOver.Later, $"The connection ended before the message was whole. {Words(e)}");
+                : new(HandOver.Later, $"The connection ended before the whole message was sent. {Words(e)}");
         }
     }
 
@@ -200,8 +200,8 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             AuthenticationException => $"The server did not accept the user and password: {e.Message.Trim()}",
             SmtpCommandException command => $"{(int)command.StatusCode} {command.Message.Trim()}",
             SocketException { SocketErrorCode: SocketError.HostNotFound or SocketError.NoData or SocketError.TryAgain } =>
-                "There is no server of this name.",
-            SocketException { SocketErrorCode: SocketError.ConnectionRefused } => "Nothing answers at this port.",
+                "The server name was not found.",
+            SocketException { SocketErrorCode: SocketError.ConnectionRefused } => "The server is not responding on this port.",
             SocketException { SocketErrorCode: SocketError.TimedOut } or TimeoutException or OperationCanceledException =>
                 "The server did not answer in time.",
             NotSupportedException => "The server does not offer STARTTLS.",
@@ -212,8 +212,8 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
     static string Certificate(SslHandshakeException e)
     {
         var of = e.ServerCertificate is System.Security.Cryptography.X509Certificates.X509Certificate2 c
-            ? $"“{c.Subject}”, valid until {c.NotAfter:yyyy-MM-dd}"
-            : "none was shown";
+            ? $"“{c.Subject}”, valid until {c.NotAfter:MMM d, yyyy}"
+            : "the server did not provide one";
         var why =
             e.Message.Contains("expired", StringComparison.OrdinalIgnoreCase)
             && e.ServerCertificate is System.Security.Cryptography.X509Certificates.X509Certificate2 old
@@ -222,7 +222,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             : e.Message.Contains("name", StringComparison.OrdinalIgnoreCase)
             && e.Message.Contains("match", StringComparison.OrdinalIgnoreCase)
                 ? "it is for another name"
-            : "nobody known here has signed it";
+            : "it is not from a trusted authority";
         return $"{why} ({of}).";
     }
 

@@ -215,7 +215,7 @@ public sealed class MailPlan(
             .Select(p => (p.Design.Name, p.Bound.Errors[0].Error.Message))
             .ToList();
         if (mistaken.Count > 0)
-            objection = $"“{mistaken[0].Name}” has a mistake, and nothing is sent until it is mended: {mistaken[0].Message}";
+            objection = $"“{mistaken[0].Name}” has an error. Fix it before sending: {mistaken[0].Message}";
         else if (email.AttachedDesigns.Count > attached.Count)
             objection =
                 $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is "

@@ -42,14 +42,14 @@ public sealed class Messages(Letters letters, PictureFiles pictures, AttachmentF
                     new(
                         a.FileName,
                         attachments.Get(sha)
-                            ?? throw new ConflictException($"The file “{a.FileName}” is no longer on the disk. Bring it in again.")
+                            ?? throw new ConflictException($"The file “{a.FileName}” is no longer on the server. Add it again.")
                     )
                 );
                 continue;
             }
             var piece =
                 pieceOf(a.DesignId!.Value)
-                ?? throw new ConflictException($"“{a.FileName}” cannot be made: its design is not in the package.");
+                ?? throw new ConflictException($"“{a.FileName}” cannot be produced because its design is not in the package.");
             if (a.AsDocument)
             {
                 var content =

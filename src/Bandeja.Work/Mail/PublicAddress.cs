@@ -46,7 +46,7 @@ public sealed class PublicAddress(SettingStore settings, ServerOptions options)
     /// <summary>What keeps a link from working for recipients; null where nothing does.</summary>
     public string? Remark =>
         settings.Organisation().PublicAddress is not { Length: > 0 } set || !IsReachable
-            ? "The link that ends further mail leads to this machine, which recipients cannot reach. Set the public address in Settings."
+            ? "The unsubscribe link points to this computer, which recipients cannot reach. Set the public address in Settings."
         : set.StartsWith("https://", StringComparison.OrdinalIgnoreCase) ? null
-        : "The public address does not begin with https://, and mail programs end mail with one click only through https (RFC 8058).";
+        : "The public address does not start with https://. One-click unsubscribe works only over https (RFC 8058).";
 }

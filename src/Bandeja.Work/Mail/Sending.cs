@@ -255,8 +255,9 @@ public sealed class Sending(
                 Until = own.Time.GetUtcNow() + wait;
                 var daily = account.PerDay > 0 && wait > TimeSpan.FromMinutes(1);
                 Waits =
-                    $"The account's limit is reached ({(daily ? $"{account.PerDay:N0} a day" : $"{account.PerMinute:N0} a minute")}). "
-                    + $"It goes on at {own.Time.LocalTimeZone.ToLocal(Until.Value):MMM d, HH:mm:ss}.";
+                    "The account’s sending limit was reached "
+                    + $"({(daily ? $"{account.PerDay:N0} a day" : $"{account.PerMinute:N0} a minute")}). "
+                    + $"Sending resumes at {own.Time.LocalTimeZone.ToLocal(Until.Value):MMM d, h:mm:ss tt}.";
                 stop = true;
                 return false;
             }
@@ -295,8 +296,8 @@ public sealed class Sending(
                 // makes it worse.
                 if (Interlocked.Increment(ref refusals) == MostRefusals)
                     Stop(
-                        $"The mail server refused {MostRefusals} messages in a row, the last with: {result.Words} Look whether that "
-                            + "is about the account or the message; let the run go on when it is not."
+                        $"The mail server rejected {MostRefusals} messages in a row, the last with: {result.Words} Check whether "
+                            + "the account or the message is the cause, then resume the run."
                     );
                 break;
             case HandOver.Doubt:
@@ -313,19 +314,13 @@ public sealed class Sending(
                 );
                 break;
             case HandOver.Later:
-                own.Mails.Refused(
-                    run,
-                    id,
-                    ready.Mail.To?.Address,
-                    $"Put off {schedule.Tries} times, the last time with: {result.Words}",
-                    By
-                );
+                own.Mails.Refused(run, id, ready.Mail.To?.Address, $"Deferred {schedule.Tries} times. Last reply: {result.Words}", By);
                 break;
             default:
                 own.Mails.NotBegun(run.Id, id, own.Time.GetUtcNow() + TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)), result.Words);
                 if (Interlocked.Increment(ref losses) < mostLosses)
                     break;
-                Stop($"The mail server cannot be used: {result.Words} Test the account, mend it, and let the run go on; nothing is lost.");
+                Stop($"The mail server cannot be used: {result.Words} Test and fix the account, then resume the run. Nothing is lost.");
                 break;
         }
     }

@@ -16,10 +16,10 @@ namespace Bandeja.Work.Mail;
 public sealed class Unsubscribing(Database database, Surroundings surroundings, ListEditor editor, Announcements announcements)
 {
     /// <summary>The list of who asked for no more.</summary>
-    public const string Unsubscribed = "No more email, at their own wish";
+    public const string Unsubscribed = "Unsubscribed";
 
     /// <summary>The list of addresses that are gone.</summary>
-    public const string Undeliverable = "Email that came back";
+    public const string Undeliverable = "Returned email";
 
     /// <summary>Puts a recipient of a run on a list, unless their address is there already.</summary>
     /// <returns>False where nothing changed.</returns>
@@ -45,7 +45,7 @@ public sealed class Unsubscribing(Database database, Surroundings surroundings, 
                             r.Action == "complained" ? Unsubscribed : Undeliverable,
                             r.RunId!.Value,
                             r.RecipientId!.Value,
-                            r.Action == "complained" ? r.Words : $"Email came back: {r.Words}",
+                            r.Action == "complained" ? r.Words : $"Email returned: {r.Words}",
                             actor
                         )
                     );

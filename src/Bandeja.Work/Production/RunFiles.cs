@@ -66,7 +66,7 @@ public sealed class RunFiles(
         );
         if (count != run.Pieces)
             throw new ConflictException(
-                $"{run.Pieces - count:N0} of {run.Pieces:N0} recipients are no longer in the list's table, so the run was not made."
+                $"{run.Pieces - count:N0} of {run.Pieces:N0} recipients are no longer in the list data, so the run was not produced."
             );
         string name;
         using (var c = database.Open())
@@ -221,7 +221,7 @@ public sealed class RunFiles(
         var expected = (int)Math.Min(frozen.Run.Pieces - from, size);
         if (count != expected)
             throw new ConflictException(
-                $"{expected - count:N0} of {frozen.Run.Pieces:N0} recipients are no longer in the list's table, so the run was not made."
+                $"{expected - count:N0} of {frozen.Run.Pieces:N0} recipients are no longer in the list data, so the run was not produced."
             );
     }
 

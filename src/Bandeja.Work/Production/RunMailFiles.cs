@@ -49,7 +49,7 @@ public sealed class RunMailFiles(
             var date = sentOnly && mail.Date is { } dated ? dated : TimeZoneInfo.ConvertTime(frozen.Run.Created, time.LocalTimeZone);
             var ready = frozen.Make(piece, mail, date);
             if (ready.Message is not { } message)
-                throw new ConflictException($"Piece {piece.PieceNumber:0000} cannot be made: {ready.Problem}");
+                throw new ConflictException($"Piece {piece.PieceNumber:0000} cannot be produced: {ready.Problem}");
             if (zip is not null)
             {
                 var entry = zip.CreateEntry($"{folder}/{piece.FileName ?? $"{piece.PieceNumber:0000}.eml"}", CompressionLevel.Fastest);

@@ -47,7 +47,7 @@ public abstract record RunOrder
     /// <summary>What is wrong with its settings, in a sentence; null where nothing.</summary>
     public virtual string? Objection(DateTimeOffset now) =>
         new[] { Pieces is not null, Recipients is not null, SegmentId is not null }.Count(x => x) > 1
-            ? "Choose a range of pieces, the selected recipients, or a segment, not several of these."
+            ? "Choose a range of pieces, the selected recipients, or a segment. You can choose only one."
             : null;
 }
 
@@ -103,7 +103,7 @@ public abstract record PaperOrder : RunOrder
         ?? (
             Corrected is not null && !Reprints
                 ? "Only a reprint chooses between pieces as they were and with corrections; a run takes the values of now."
-            : Designs is not null && !Reprints ? "A run makes the whole package; only reprints can be of single designs."
+            : Designs is not null && !Reprints ? "A run produces the whole package. Only reprints can use single designs."
             : null
         );
 }
@@ -120,18 +120,18 @@ public abstract record PdfOrder : PaperOrder
     string? OfPasswords(PasswordOrder p)
     {
         if (string.IsNullOrEmpty(p.Open) && string.IsNullOrEmpty(p.Owner))
-            return "Write a password to open or one to change, or leave the files unlocked.";
+            return "Enter at least one password, or turn off password protection.";
         foreach (var (password, by) in new[] { (p.Open, p.OpenBy), (p.Owner, p.OwnerBy) })
         {
             if (!by && System.Text.Encoding.UTF8.GetByteCount(password ?? "") > PdfProtection.MostPasswordBytes)
-                return $"A password has at most {PdfProtection.MostPasswordBytes} bytes; this one is longer.";
+                return $"The password is longer than the limit of {PdfProtection.MostPasswordBytes} bytes.";
             if (by && (password ?? "").Length > 500)
-                return "What a password is made of is too long: at most 500 characters.";
+                return "The password field is too long. The limit is 500 characters.";
             if (by && Output != RunOutput.Each)
-                return "A password by recipient needs a file for each recipient.";
+                return "A different password for each recipient requires a PDF per recipient.";
         }
         return !string.IsNullOrEmpty(p.Open) && p.Open == p.Owner && p.OpenBy == p.OwnerBy
-            ? "The password to open and the one to change are the same: then whoever opens a file may do everything with it."
+            ? "The two passwords are the same, so anyone who opens a file can also change its permissions. Enter different passwords."
             : null;
     }
 }
@@ -160,7 +160,7 @@ public sealed record PartsOrder : PdfOrder
 
     /// <inheritdoc/>
     public override string? Objection(DateTimeOffset now) =>
-        base.Objection(now) ?? (PartOf is >= 1 and <= 100_000 ? null : "Say how many pieces a file is to hold: 1 to 100,000.");
+        base.Objection(now) ?? (PartOf is >= 1 and <= 100_000 ? null : "Enter the number of pieces per file, from 1 to 100,000.");
 }
 
 /// <summary>A PDF for each recipient.</summary>
@@ -211,7 +211,7 @@ public sealed record PrintOrder : PaperOrder
     [JsonIgnore]
     public override RunOutput Output => RunOutput.Print;
 
-    /// <summary>Pieces of each batch; 0 for all in one.</summary>
+    /// <summary>Pieces of each batch; 0 = one batch.</summary>
     public int BatchOf { get; init; }
 
     /// <summary>True for a separator sheet before each batch of letters.</summary>
@@ -220,7 +220,7 @@ public sealed record PrintOrder : PaperOrder
     /// <summary>Copies of each sheet.</summary>
     public int Copies { get; init; } = 1;
 
-    /// <summary>True for one set after the other, false for sheet by sheet.</summary>
+    /// <summary>True for Collate, false for sheet by sheet.</summary>
     public bool Collated { get; init; } = true;
 
     /// <inheritdoc/>
@@ -232,8 +232,8 @@ public sealed record PrintOrder : PaperOrder
         base.Objection(now)
         ?? (
             PrinterId is null ? "Choose the printer."
-            : Copies is < 1 or > 100 ? "Copies are 1 to 100."
-            : BatchOf is < 0 or > 100_000 ? "A batch has at most 100,000 pieces; 0 is all in one."
+            : Copies is < 1 or > 100 ? "The number of copies must be 1 to 100."
+            : BatchOf is < 0 or > 100_000 ? "Batch size must be 0 (one batch) to 100,000 pieces."
             : null
         );
 }

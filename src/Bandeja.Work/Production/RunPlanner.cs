@@ -242,11 +242,9 @@ public sealed class RunPlanner(
                         return;
                     var sign = SignOffView.Of(w, now, letters.Rules(w, now));
                     if (sign.State == "none")
-                        throw new ConflictException("This drop must be signed off before it is produced. Look at its proof set.");
+                        throw new ConflictException("Sign off this drop before you produce it. Review its proof set.");
                     if (sign.State == "lapsed")
-                        throw new ConflictException(
-                            $"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Look at the proof set again."
-                        );
+                        throw new ConflictException($"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Review the proof set again.");
                 },
             }
         );
@@ -289,8 +287,8 @@ public sealed class RunPlanner(
             );
         }
         return order.IsReprint
-            ? throw new BadInputException("Say which pieces to reprint, for instance 118-123.")
-            : (_ => true, "", "everyone Ready");
+            ? throw new BadInputException("Enter the pieces to reprint, such as 118-123.")
+            : (_ => true, "", "all Ready");
     }
 
     static string NameBy(INamedFiles order) =>

@@ -218,7 +218,7 @@ public class DocxWriterTests
             )
         );
 
-    /// <summary>The lines that are drawn, whoever draws them: those across, row by row, then those down.</summary>
+    /// <summary>The lines that are drawn, whoever draws them: those Across, row by row, then those down.</summary>
     static string Drawn(Table table)
     {
         var columns = table.Rows.Max(r => r.Cells.Sum(c => c.ColumnSpan));

@@ -58,7 +58,7 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await request;
   } catch {
-    throw new ServerError("The server does not answer. Is it still running? What you see may be out of date.", 0);
+    throw new ServerError("The server is not responding. Check that it is running. What you see may be out of date.", 0);
   }
   if (answer.response.ok) return answer.data as T;
   throw refused(answer.error, answer.response.status);
@@ -66,7 +66,9 @@ export async function ask<T>(request: Promise<Answer<T>>): Promise<T> {
 
 function refused(problem: unknown, status: number) {
   const detail =
-    problem !== null && typeof problem === "object" && "detail" in problem ? String(problem.detail) : `The server answered ${status}.`;
+    problem !== null && typeof problem === "object" && "detail" in problem
+      ? String(problem.detail)
+      : `The server returned error ${status}.`;
   return new ServerError(detail, status);
 }
 
@@ -95,8 +97,8 @@ export function sendFile<T>(
       if (request.status >= 200 && request.status < 300) resolve(body as T);
       else reject(refused(body, request.status));
     };
-    request.onerror = () => reject(new ServerError("The file did not arrive: the connection broke off. Try again.", 0));
-    request.onabort = () => reject(new ServerError("Cancelled.", 0));
+    request.onerror = () => reject(new ServerError("The upload failed because the connection was lost. Try again.", 0));
+    request.onabort = () => reject(new ServerError("Canceled.", 0));
     signal?.addEventListener("abort", () => request.abort());
     request.send(file);
   });

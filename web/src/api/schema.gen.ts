@@ -48,7 +48,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set the organisation's name, locale and currency */
+        /** Set the organization’s name, locale, and currency */
         put: {
             parameters: {
                 query?: never;
@@ -181,7 +181,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Long work: what is going on and what ended last */
+        /** Running and recent jobs */
         get: {
             parameters: {
                 query?: never;
@@ -332,7 +332,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a file to the server; its bytes are the request's body */
+        /** Upload a file; the request body is the file’s bytes */
         post: {
             parameters: {
                 query: {
@@ -458,7 +458,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a file in as a list */
+        /** Import a file as a list */
         post: {
             parameters: {
                 query?: never;
@@ -520,7 +520,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a list that is typed by hand; answers its id */
+        /** Create a list by hand; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -1174,7 +1174,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take recipients off the list; drops hold them, and it can be taken back */
+        /** Remove recipients from the list; drops hold them, and you can undo this */
         post: {
             parameters: {
                 query?: never;
@@ -1300,7 +1300,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back the last act on a list */
+        /** Undo the last act on a list */
         post: {
             parameters: {
                 query?: never;
@@ -1338,7 +1338,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Do again what was taken back last */
+        /** Redo the last undone act */
         post: {
             parameters: {
                 query?: never;
@@ -1456,7 +1456,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back any act of the log */
+        /** Undo any act in the log */
         post: {
             parameters: {
                 query?: never;
@@ -1495,7 +1495,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a column, made by hand or computed; answers its id */
+        /** Add a column, entered by hand or computed; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -1538,7 +1538,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take a column off the list */
+        /** Remove a column from the list */
         delete: {
             parameters: {
                 query?: never;
@@ -1640,7 +1640,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How a column would be divided */
+        /** Preview how a column would be split */
         get: {
             parameters: {
                 query: {
@@ -1667,7 +1667,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Divide a column of whole names or addresses */
+        /** Split a column of full names or addresses */
         post: {
             parameters: {
                 query?: never;
@@ -1710,7 +1710,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What an expression gives for the first recipients, or its mistakes */
+        /** An expression’s results for the first recipients, or its errors */
         post: {
             parameters: {
                 query?: never;
@@ -1810,7 +1810,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Check a whole list anew */
+        /** Check the whole list again */
         post: {
             parameters: {
                 query?: never;
@@ -1972,7 +1972,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How many recipients may be the same, and how many households there are */
+        /** Number of possible duplicates and households */
         get: {
             parameters: {
                 query?: never;
@@ -2030,7 +2030,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Recipients that may be the same, side by side */
+        /** Possible duplicates, side by side */
         get: {
             parameters: {
                 query?: {
@@ -2073,7 +2073,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Keep one of two that are the same */
+        /** Keep one of two duplicates */
         post: {
             parameters: {
                 query?: never;
@@ -2153,7 +2153,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Mark two as different for good */
+        /** Mark two recipients as not duplicates */
         post: {
             parameters: {
                 query?: never;
@@ -2193,7 +2193,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** People at one address, and who of them belongs to a household */
+        /** Recipients at the same address, and who of them belongs to a household */
         get: {
             parameters: {
                 query?: {
@@ -2220,7 +2220,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Address one piece to households */
+        /** Combine households into one piece */
         post: {
             parameters: {
                 query?: never;
@@ -2509,7 +2509,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Tick and untick single recipients on top of a segment's filter */
+        /** Add or exclude individual recipients in a segment */
         post: {
             parameters: {
                 query?: never;
@@ -2549,7 +2549,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A filter in both forms, typed and picked together, and how many pass it */
+        /** A filter in typed and built form, with the number of matching recipients */
         post: {
             parameters: {
                 query?: never;
@@ -2611,7 +2611,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a suppression list; answers its id */
+        /** Create a suppression list; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -2677,7 +2677,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Add somebody who must not be mailed */
+        /** Add an entry */
         post: {
             parameters: {
                 query?: never;
@@ -2718,7 +2718,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take an entry off a suppression list */
+        /** Remove an entry */
         delete: {
             parameters: {
                 query?: never;
@@ -2753,7 +2753,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put an entry back */
+        /** Restore an entry */
         post: {
             parameters: {
                 query?: never;
@@ -2789,7 +2789,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring entries in from a file, by roles */
+        /** Import entries from a file, by column roles */
         post: {
             parameters: {
                 query?: never;
@@ -3168,7 +3168,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Bring detail rows in: another file, tied by the list's key */
+        /** Import detail rows from a file, matched by the list’s key */
         post: {
             parameters: {
                 query?: never;
@@ -3208,7 +3208,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A recipient's detail rows, or those that belong to nobody */
+        /** A recipient’s detail rows, or rows without a matching recipient */
         get: {
             parameters: {
                 query?: {
@@ -3329,7 +3329,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hold a newer file against a list */
+        /** Compare a file with a list */
         post: {
             parameters: {
                 query?: never;
@@ -3369,7 +3369,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What a newer file has otherwise */
+        /** How a file differs from the list */
         get: {
             parameters: {
                 query?: never;
@@ -3394,7 +3394,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Leave the newer file; the list stays as it is */
+        /** Discard the file; the list does not change */
         delete: {
             parameters: {
                 query?: never;
@@ -3427,7 +3427,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Who is added, changed or gone */
+        /** Recipients that are added, changed, or missing from the file */
         get: {
             parameters: {
                 query?: {
@@ -3471,7 +3471,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take over what was chosen; the list gets a new version */
+        /** Apply the chosen changes; creates a new version of the list */
         post: {
             parameters: {
                 query?: never;
@@ -3593,7 +3593,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a version back */
+        /** Restore a version */
         post: {
             parameters: {
                 query?: never;
@@ -3776,7 +3776,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a design like another; answers its id */
+        /** Duplicate a design; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -4918,7 +4918,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a campaign; answers its id */
+        /** Create a campaign; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -4958,7 +4958,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a drop: a list or a segment of it, a package of designs, a mail date; answers its id */
+        /** Start a drop with a list or segment, a package of designs, and a mail date; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -5196,7 +5196,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say which designs a drop sends from now on */
+        /** Set the designs in a drop’s package */
         put: {
             parameters: {
                 query?: never;
@@ -5603,7 +5603,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let held recipients go on */
+        /** Release held recipients */
         post: {
             parameters: {
                 query?: never;
@@ -5645,7 +5645,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set made pieces aside, to be made again; the reason stands in the ledger */
+        /** Move produced pieces back to Ready; the reason stands in the ledger */
         post: {
             parameters: {
                 query?: never;
@@ -5687,7 +5687,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Record that the post brought pieces back */
+        /** Record returned pieces */
         post: {
             parameters: {
                 query?: never;
@@ -5728,7 +5728,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say who of a drop gets paper, email or both */
+        /** Set which recipients get paper, email, or both */
         put: {
             parameters: {
                 query?: never;
@@ -5769,7 +5769,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Choose for some recipients how their pieces go out */
+        /** Set the channel for some recipients */
         post: {
             parameters: {
                 query?: never;
@@ -5895,7 +5895,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back the last act */
+        /** Undo the last act */
         post: {
             parameters: {
                 query?: never;
@@ -5932,7 +5932,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Correct a value where it was seen */
+        /** Correct a value from the bench */
         put: {
             parameters: {
                 query?: never;
@@ -7724,7 +7724,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The few recipients in whom every way the output can vary is seen, each with the reasons */
+        /** The smallest set of recipients that shows every variation, each with its reasons */
         get: {
             parameters: {
                 query?: never;
@@ -7763,7 +7763,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say how a member's pages were found */
+        /** Mark a recipient’s pages as right or wrong */
         put: {
             parameters: {
                 query?: never;
@@ -7827,7 +7827,7 @@ export interface paths {
                 };
             };
         };
-        /** Take a recipient that was added out of the proof set */
+        /** Remove an added recipient from the proof set */
         delete: {
             parameters: {
                 query?: never;
@@ -7888,7 +7888,7 @@ export interface paths {
                 };
             };
         };
-        /** Take the sign-off back */
+        /** Withdraw sign-off */
         delete: {
             parameters: {
                 query?: never;
@@ -7959,7 +7959,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A made-up piece in which every column has its longest value */
+        /** A test piece with the longest value of every column */
         get: {
             parameters: {
                 query?: never;
@@ -8050,7 +8050,7 @@ export interface paths {
             };
         };
         post?: never;
-        /** Give a recipient what everybody gets again */
+        /** Return a recipient to the standard letter */
         delete: {
             parameters: {
                 query?: never;
@@ -8089,7 +8089,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a run would make and cost, and who is left out and why */
+        /** What a run would produce and cost, and who is excluded and why */
         post: {
             parameters: {
                 query?: never;
@@ -8153,7 +8153,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a run */
+        /** Start a run */
         post: {
             parameters: {
                 query?: never;
@@ -8425,7 +8425,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a run's files again from what was frozen with it */
+        /** Re-create a run’s files from its saved data */
         post: {
             parameters: {
                 query?: never;
@@ -8501,7 +8501,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let a paused run go on, for print also from a piece */
+        /** Resume a paused run; a print run can resume from a piece */
         post: {
             parameters: {
                 query?: never;
@@ -8543,7 +8543,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancel a run; what is printed of it stays produced */
+        /** Cancel a run; pieces already printed stay produced */
         post: {
             parameters: {
                 query?: never;
@@ -8581,7 +8581,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say whether a batch was printed of which that is not known */
+        /** Mark a batch in doubt as printed or not printed */
         post: {
             parameters: {
                 query?: never;
@@ -8623,7 +8623,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say whether a message was sent of which that is not known */
+        /** Mark a message in doubt as sent or not sent */
         post: {
             parameters: {
                 query?: never;
@@ -8707,7 +8707,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back that pieces were mailed, with a reason */
+        /** Undo marking pieces as mailed, with a reason */
         post: {
             parameters: {
                 query?: never;
@@ -8749,7 +8749,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set a run's pieces aside, to be made again */
+        /** Move a run’s pieces back to Ready */
         post: {
             parameters: {
                 query?: never;
@@ -8861,7 +8861,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The stocks of labels that are ready to choose */
+        /** Standard label stocks */
         get: {
             parameters: {
                 query?: never;
@@ -8899,7 +8899,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What an own stock is called, and what about it cannot be */
+        /** A custom label stock’s name and errors */
         post: {
             parameters: {
                 query?: never;
@@ -9459,7 +9459,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A practice printer: its trays, its jobs, what is in its way */
+        /** A practice printer: its trays, jobs, and problems */
         get: {
             parameters: {
                 query?: never;
@@ -9564,7 +9564,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let the next sheet jam */
+        /** Simulate a jam on the next sheet */
         post: {
             parameters: {
                 query?: never;
@@ -9646,7 +9646,7 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Take the stack away */
+        /** Clear the output stack */
         delete: {
             parameters: {
                 query?: never;
@@ -9715,7 +9715,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The salutations' ladders by language */
+        /** Salutation rules by language */
         get: {
             parameters: {
                 query?: never;
@@ -9736,7 +9736,7 @@ export interface paths {
                 };
             };
         };
-        /** Set the salutations' ladders */
+        /** Set the salutation rules */
         put: {
             parameters: {
                 query?: never;
@@ -9775,7 +9775,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** How many recipients of a list take each rung of the salutations' ladders, and who */
+        /** How many recipients each salutation rule applies to, and which ones */
         post: {
             parameters: {
                 query?: never;
@@ -10059,7 +10059,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Try an account out, step by step */
+        /** Test an account, step by step */
         post: {
             parameters: {
                 query?: never;
@@ -10140,7 +10140,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Send oneself a recipient's message as a test; the ledger knows nothing of it */
+        /** Send a recipient’s message to yourself as a test; not recorded in the ledger */
         post: {
             parameters: {
                 query?: never;
@@ -10373,7 +10373,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take in a delivery report (RFC 3464); the message is the request's body */
+        /** Import a delivery report (RFC 3464); the request body is the message */
         post: {
             parameters: {
                 query?: never;
@@ -10451,7 +10451,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put addresses that are gone for good on a suppression list, or leave them */
+        /** Suppress or ignore permanently undeliverable addresses */
         post: {
             parameters: {
                 query?: never;
@@ -10489,7 +10489,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The practice post office: where it is, and what it is told to do */
+        /** The practice post office: its address and behavior */
         get: {
             parameters: {
                 query?: never;
@@ -10756,7 +10756,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Tell it to do something: refuse, later, slow, drop, drop after, report */
+        /** Add a behavior: refuse, later, slow, drop, drop after, report */
         post: {
             parameters: {
                 query?: never;
@@ -10797,7 +10797,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Tell it to do so no more */
+        /** Remove a behavior */
         delete: {
             parameters: {
                 query?: never;
@@ -13277,7 +13277,7 @@ export interface components {
             /** @description Positions of columns that are not looked at. */
             leftOut?: null | number[];
         };
-        /** @description What a newer file has otherwise. */
+        /** @description How a file differs from the list. */
         ReloadView: {
             /** Format: int64 */
             id: number;
@@ -13926,7 +13926,7 @@ export interface components {
             output?: "print";
             /**
              * Format: int32
-             * @description Pieces of each batch; 0 for all in one.
+             * @description Pieces of each batch; 0 = one batch.
              */
             batchOf?: number;
             /** @description True for a separator sheet before each batch of letters. */
@@ -13936,7 +13936,7 @@ export interface components {
              * @description Copies of each sheet.
              */
             copies?: number;
-            /** @description True for one set after the other, false for sheet by sheet. */
+            /** @description True for Collate, false for sheet by sheet. */
             collated?: boolean;
             /** @description For label sheets: where on a partly used sheet each design begins. */
             sheets?: null | components["schemas"]["SheetOrder"][];
@@ -14095,7 +14095,7 @@ export interface components {
             nameBy?: null | string;
             /**
              * Format: int32
-             * @description Pieces of each batch that goes to the printer; 0 for all in one.
+             * @description Pieces of each batch that goes to the printer; 0 = one batch.
              * @default 0
              */
             batchOf: number;
@@ -14656,7 +14656,7 @@ export interface components {
         TakeBackOrder: {
             reason?: null | string;
         };
-        /** @description A message to oneself. */
+        /** @description A test of a recipient's message: the account, and the address it goes to. */
         TestMail: {
             /** Format: int64 */
             accountId: number;

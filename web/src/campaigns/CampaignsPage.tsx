@@ -17,18 +17,18 @@ export function CampaignsPage() {
   const navigate = useNavigate();
   const campaigns = useQuery(campaignsQuery()).data;
   useActions([
-    { keys: "n", label: "Make a drop", run: () => void navigate("/campaigns/new") },
+    { keys: "n", label: "Start drop", run: () => void navigate("/campaigns/new") },
     { keys: "p", label: "Plan a campaign", run: () => void navigate("/campaigns/plan") },
     { keys: "c", label: "Calendar", run: () => void navigate("/calendar") },
   ]);
   return (
     <>
-      <Header kind="What goes out" title="Campaigns">
+      <Header kind="All campaigns" title="Campaigns">
         <Link className="btn btn-quiet" to="/calendar">
           Calendar
         </Link>
         <Link className="btn btn-quiet" to="/campaigns/new">
-          <Plus size={15} /> Make a drop
+          <Plus size={15} /> Start drop
         </Link>
         <Link className="btn btn-primary" to="/campaigns/plan">
           <Plus size={15} /> Plan a campaign
@@ -37,11 +37,11 @@ export function CampaignsPage() {
       <div className="min-h-0 flex-1 overflow-auto">
         {campaigns?.length === 0 && (
           <Empty
-            title="No campaign yet"
+            title="No campaigns yet"
             actions={
               <>
                 <Link className="btn btn-primary" to="/campaigns/new">
-                  Make a drop
+                  Start drop
                 </Link>
                 <Link className="btn btn-quiet" to="/campaigns/plan">
                   Plan a campaign
@@ -95,7 +95,7 @@ function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
         </span>
         {c.mode === "Drops" && (
           <Link className="text-[12px] font-normal text-faint underline" to={`/campaigns/new?campaign=${c.id}`}>
-            add a drop
+            Start drop
           </Link>
         )}
       </h2>

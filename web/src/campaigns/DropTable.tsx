@@ -13,7 +13,7 @@ export function DropTable({ drops }: { drops: Schema["DropSummary"][] }) {
           <th className="w-[14%] py-1.5 text-left font-normal">To</th>
           <th className="w-[15%] py-1.5 text-left font-normal">Package</th>
           <th className="py-1.5 text-left font-normal">Mail date</th>
-          {["Needs a look", "Ready", "Held", "Produced", "Mailed", "Returned", "= List"].map((h) => (
+          {["Needs review", "Ready", "Held", "Produced", "Mailed", "Returned", "= Total"].map((h) => (
             <th key={h} className="py-1.5 pr-3 text-right font-normal">
               {h}
             </th>
@@ -36,7 +36,7 @@ export function DropTable({ drops }: { drops: Schema["DropSummary"][] }) {
               </td>
               <td className="truncate pr-3 text-faint">{d.listName}</td>
               <td className="truncate pr-3 text-faint">{d.designName}</td>
-              <td className="text-faint">{d.mailDate ? day(d.mailDate, false) : "not set"}</td>
+              <td className="text-faint">{d.mailDate ? day(d.mailDate, false) : "Not set"}</td>
               <Cell n={t.needsALook} className="font-semibold text-doubt-ink" />
               <Cell n={t.ready} />
               <Cell n={t.held} />

@@ -68,7 +68,7 @@ export function NewDropPage() {
   const label = "grid grid-cols-[120px_320px_1fr] items-center gap-3";
   return (
     <>
-      <Header kind="Campaigns" title="Make a drop" />
+      <Header kind="Campaigns" title="Start a drop" />
       <form
         className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto p-6"
         onSubmit={(e) => {
@@ -79,7 +79,7 @@ export function NewDropPage() {
         <label className={label}>
           <span className="font-semibold">Campaign</span>
           <select className="select w-full" value={campaign} onChange={(e) => setCampaign(e.target.value)}>
-            <option value="">a new campaign</option>
+            <option value="">New campaign</option>
             {campaigns.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.name}
@@ -89,7 +89,7 @@ export function NewDropPage() {
         </label>
         {campaign === "" && (
           <label className={label}>
-            <span className="font-semibold">Its name</span>
+            <span className="font-semibold">Campaign name</span>
             <input
               className="input w-full"
               value={campaignName}
@@ -101,7 +101,7 @@ export function NewDropPage() {
           </label>
         )}
         <label className={label}>
-          <span className="font-semibold">Name of the drop</span>
+          <span className="font-semibold">Drop name</span>
           <input
             className="input w-full"
             value={name}
@@ -111,9 +111,9 @@ export function NewDropPage() {
           />
         </label>
         <label className={label}>
-          <span className="font-semibold">To</span>
+          <span className="font-semibold">List</span>
           <select className="select w-full" value={listId || ""} onChange={(e) => setList(e.target.value)} aria-label="List">
-            {lists.length === 0 && <option value="">no list yet</option>}
+            {lists.length === 0 && <option value="">No lists yet</option>}
             {lists.map((l) => (
               <option key={l.id} value={l.id}>
                 {l.name}, {count(l.recipients)}
@@ -122,42 +122,43 @@ export function NewDropPage() {
           </select>
           {lists.length === 0 && (
             <Link className="underline" to="/lists/new">
-              Bring a list in first
+              Import list
             </Link>
           )}
         </label>
         {segments.length > 0 && (
           <label className={label}>
-            <span className="font-semibold">Of it</span>
+            <span className="font-semibold">Segment</span>
             <select className="select w-full" value={segment} onChange={(e) => setSegment(e.target.value)} aria-label="Segment">
-              <option value="">everybody</option>
+              <option value="">All recipients</option>
               {segments.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.name}, {count(s.recipients)}
                 </option>
               ))}
             </select>
-            <span className="text-faint">{segment ? "the others are held, so that the trays add up to the list" : ""}</span>
+            <span className="text-faint">{segment ? "The other recipients are held, so the trays still add up to the list." : ""}</span>
           </label>
         )}
         <div className="grid grid-cols-[120px_480px_1fr] items-start gap-3">
           <span className="pt-1 font-semibold">Package</span>
           <PackagePicker designs={designs} listId={listId} chosen={designIds} onChange={setChosen} />
           <button type="button" className="cursor-pointer pt-1 text-left underline" onClick={() => void writeLetter()}>
-            Write a new letter
+            Write letter
           </button>
         </div>
         <label className={label}>
           <span className="font-semibold">Mail date</span>
           <input type="date" className="input w-full" value={date} onChange={(e) => setDate(e.target.value)} />
-          <span className="text-faint">can be set later</span>
+          <span className="text-faint">You can set this later.</span>
         </label>
         <div className="ml-[132px]">
           <button className="btn btn-primary" disabled={!ready || busy}>
-            Make the drop
+            Start drop
           </button>
           <p className="mt-3 max-w-md text-faint">
-            Everybody on the list gets a piece number. Nothing is made or mailed: the bench opens, and you look at the real pages first.
+            Every recipient on the list gets a piece number. Nothing is produced or mailed yet. The bench opens so you can review the real
+            pages first.
           </p>
         </div>
       </form>

@@ -29,13 +29,13 @@ export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
                   onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))}
                 />
                 <span className="flex-1 truncate">{d.name}</span>
-                {d.listId !== listId && <span className="text-[12px] text-faint">written with another list</span>}
+                {d.listId !== listId && <span className="text-[12px] text-faint">Uses another list</span>}
               </label>
             ))}
           </div>
         );
       })}
-      {open.length === 0 && <p className="px-2.5 py-2 text-faint">There is no design yet.</p>}
+      {open.length === 0 && <p className="px-2.5 py-2 text-faint">No designs yet.</p>}
     </div>
   );
 }

@@ -42,9 +42,9 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
     }
   };
   return (
-    <section className="relative mt-3 border-t border-line pt-3" aria-label="Attached">
+    <section className="relative mt-3 border-t border-line pt-3" aria-label="Attachments">
       <div className="mb-1.5 flex items-center gap-2">
-        <h2 className="flex-1">Attached</h2>
+        <h2 className="flex-1">Attachments</h2>
         {!readOnly && (
           <>
             <select
@@ -63,15 +63,15 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                 </option>
               ))}
             </select>
-            <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for everybody">
-              <FileUp size={14} /> A file
+            <button className="btn btn-quiet btn-sm" onClick={() => file.current?.click()} title="The same file for every recipient">
+              <FileUp size={14} /> Attach file
             </button>
             <button
               className="btn btn-quiet btn-sm"
               onClick={() => add({ kind: "folder", folderId: folders[0]?.id ?? 0, source: "", name: "" })}
               title="A separate file for each recipient, named by their data"
             >
-              <FolderUp size={14} /> Their own file
+              <FolderUp size={14} /> Personal file
             </button>
             <input
               ref={file}
@@ -87,7 +87,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
       </div>
       {email.attachments.length === 0 && (
         <p className="text-faint">
-          Nothing yet. A letter of the package can go along as the recipient’s own PDF, with a password of theirs.
+          No attachments yet. You can attach a letter from the package as a personal PDF for each recipient, with its own password.
         </p>
       )}
       <ul className="flex flex-col gap-2">
@@ -99,7 +99,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                 <>
                   <span className="col-span-2 flex items-center gap-2 font-semibold">
                     <span className="min-w-0 truncate">
-                      {designs.find((d) => d.id === a.designId)?.name ?? "a design that is gone"}, as their own
+                      {designs.find((d) => d.id === a.designId)?.name ?? "a deleted design"}, as their own
                     </span>
                     <select
                       className="select select-xs w-24"
@@ -118,7 +118,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                     </select>
                   </span>
                   <Text
-                    label="called"
+                    label="File name"
                     value={a.name}
                     readOnly={readOnly}
                     placeholder="{Piece number} {Name in full}"
@@ -131,10 +131,10 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
                           <Lock size={12} className="inline" /> password
                         </>
                       }
-                      name="Password of the attachment"
+                      name="Attachment password"
                       value={a.password ?? ""}
                       readOnly={readOnly}
-                      placeholder="none; or a field, such as {Member no.}"
+                      placeholder="None, or a field such as {Member no.}"
                       onChange={(password) => set(i, { password: password || null })}
                     />
                   )}
@@ -142,8 +142,14 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
               )}
               {a.kind === "file" && (
                 <>
-                  <span className="col-span-2 text-faint">for everybody, {size(a.size)}</span>
-                  <Text label="called" value={a.name} readOnly={readOnly} placeholder="as it came" onChange={(name) => set(i, { name })} />
+                  <span className="col-span-2 text-faint">Same for every recipient, {size(a.size)}</span>
+                  <Text
+                    label="File name"
+                    value={a.name}
+                    readOnly={readOnly}
+                    placeholder="Original name"
+                    onChange={(name) => set(i, { name })}
+                  />
                 </>
               )}
               {a.kind === "folder" && (
@@ -153,8 +159,8 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             {!readOnly && (
               <button
                 className="btn btn-ghost btn-xs btn-square"
-                aria-label="Take it off"
-                title="Take it off"
+                aria-label="Remove attachment"
+                title="Remove attachment"
                 onClick={() => onChange(email.attachments.filter((_, n) => n !== i))}
               >
                 <Trash2 size={13} />
@@ -172,7 +178,7 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             checked={email.unsubscribe}
             onChange={(e) => onPart({ unsubscribe: e.target.checked })}
           />{" "}
-          foot with your address and a link that ends further mail
+          Footer with your address and an unsubscribe link
         </label>
         <label className="flex items-center gap-1.5">
           <input
@@ -182,14 +188,14 @@ export function AttachmentsPane({ email, columns, readOnly, onChange, onPart }: 
             checked={email.format === "text"}
             onChange={(e) => onPart({ format: e.target.checked ? "text" : "html" })}
           />{" "}
-          plain text alone
+          Plain text only
         </label>
         <label className="flex items-center gap-1.5">
-          at most
+          Size limit
           <input
             type="number"
             className="input input-sm w-16 tabular-nums"
-            aria-label="Size limit in megabytes"
+            aria-label="Size limit, in MB"
             min={0.1}
             max={50}
             step={0.5}
@@ -276,7 +282,7 @@ function OwnFile({
         setProgress(`${++done} of ${list.length}`);
         await sendFile(`/api/mail-folders/${folder.id}/files?name=${encodeURIComponent(f.name)}`, f);
       }
-      say(`${many(list.length, "file")} brought into ${folder.name}.`);
+      say(`Added ${many(list.length, "file")} to ${folder.name}.`);
     } catch (e) {
       sayWrong(e);
     } finally {
@@ -287,8 +293,8 @@ function OwnFile({
   };
   return (
     <>
-      <span className="col-span-2 font-semibold">A file of their own</span>
-      <span className="text-faint">out of folder</span>
+      <span className="col-span-2 font-semibold">Personal file</span>
+      <span className="text-faint">Folder</span>
       <span className="flex min-w-0 flex-wrap items-center gap-1.5">
         {(folders.length > 0 || !readOnly) && (
           <select
@@ -298,7 +304,7 @@ function OwnFile({
             value={attached.folderId}
             onChange={(e) => onChange({ folderId: Number(e.target.value) })}
           >
-            {!folder && attached.folderId !== ownDocuments && <option value={attached.folderId}>choose…</option>}
+            {!folder && attached.folderId !== ownDocuments && <option value={attached.folderId}>Choose a folder…</option>}
             <option value={ownDocuments}>Documents kept with the recipient</option>
             {folders.map((f) => (
               <option key={f.id} value={f.id}>
@@ -309,7 +315,7 @@ function OwnFile({
         )}
         {folder && !readOnly && (
           <button className="btn btn-quiet btn-sm" onClick={() => files.current?.click()} disabled={progress !== null}>
-            <FolderUp size={13} /> {progress ?? "Bring files in"}
+            <FolderUp size={13} /> {progress ?? "Add files"}
           </button>
         )}
         {!readOnly && attached.folderId !== ownDocuments && (
@@ -322,12 +328,12 @@ function OwnFile({
           >
             <input
               className="input input-sm w-32"
-              aria-label="Name of a new folder"
-              placeholder="new folder"
+              aria-label="New folder name"
+              placeholder="New folder"
               value={name}
               onChange={(e) => setName(e.target.value)}
             />
-            {name.trim() && <button className="btn btn-primary btn-sm">Begin</button>}
+            {name.trim() && <button className="btn btn-primary btn-sm">Create folder</button>}
           </form>
         )}
         <input
@@ -335,12 +341,12 @@ function OwnFile({
           type="file"
           multiple
           className="sr"
-          aria-label="Files of the folder"
+          aria-label="Files in the folder"
           tabIndex={-1}
           onChange={(e) => (void bring(e.target.files), (e.target.value = ""))}
         />
       </span>
-      <span className="text-faint">named by</span>
+      <span className="text-faint">File name from</span>
       <span className="min-w-0">
         <input
           className="input input-sm w-full font-mono text-[12px]"

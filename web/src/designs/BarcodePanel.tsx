@@ -55,21 +55,21 @@ export function BarcodePanel({
           }
         />
         <label className="grid grid-cols-[96px_1fr] items-center gap-2">
-          <span>Stands</span>
+          <span>Position</span>
           <select
             className="select select-sm w-full"
-            aria-label="Where the barcode stands"
+            aria-label="Barcode position"
             value={attrs.place === "page" ? "page" : String(attrs.align)}
             onChange={(e) => set(e.target.value === "page" ? { place: "page", x: 25, y: 25 } : { place: null, align: e.target.value })}
           >
-            <option value="left">on a line, left</option>
-            <option value="center">on a line, centred</option>
-            <option value="right">on a line, right</option>
-            <option value="page">at a place of the page</option>
+            <option value="left">On its own line, left</option>
+            <option value="center">On its own line, centered</option>
+            <option value="right">On its own line, right</option>
+            <option value="page">At a fixed position on the page</option>
           </select>
         </label>
-        {attrs.place === "page" && number("From the left", "x")}
-        {attrs.place === "page" && number("From the top", "y")}
+        {attrs.place === "page" && number("Left", "x")}
+        {attrs.place === "page" && number("Top", "y")}
         <button className="btn btn-ghost btn-sm self-start" onClick={() => editor.chain().focus().deleteSelection().run()}>
           Remove
         </button>

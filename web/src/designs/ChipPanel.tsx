@@ -72,19 +72,19 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
   // Formats that print the same for this recipient are told apart by their names.
   const label = (format: string, i: number) => {
     const printed = results?.[i]?.text.trim();
-    return printed ? printed : format || "as it is";
+    return printed ? printed : format || "As is";
   };
   return (
     <section className="max-h-[55%] shrink-0 overflow-auto border-t border-line bg-base-100 p-3" aria-label="Field">
       <div className="mb-2 flex items-center gap-2">
         <h2 className="min-w-0 flex-1 truncate">{field.expression}</h2>
         <span className="text-faint">{{ Text: "text", Number: "number", Date: "date", YesNo: "yes/no" }[type]}</span>
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Take the field out" title="Take the field out" onClick={onRemove}>
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Remove field" title="Remove field" onClick={onRemove}>
           <X size={14} />
         </button>
       </div>
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
-      <div className="mb-2 flex flex-wrap gap-1" role="group" aria-label="Prints as">
+      <div className="mb-2 flex flex-wrap gap-1" role="group" aria-label="Format">
         {offered.map((format, i) => {
           const chosen = (field.formats[0] ?? "") === format && field.formats.length <= 1;
           if (format && results?.[i]?.wrong && !chosen) return null;
@@ -95,7 +95,7 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
               key={format}
               className={`btn btn-xs max-w-full ${chosen ? "btn-primary" : "btn-quiet"}`}
               aria-pressed={chosen}
-              title={format || "as it is"}
+              title={format || "As is"}
               data-format={format}
               onClick={() => onChange(writeField({ ...field, formats: format ? [format] : [] }))}
             >
@@ -106,7 +106,7 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
       </div>
       <div className="mb-2 flex items-center gap-2">
         <span className={facts && facts.blank > 0 ? "text-doubt-ink" : "text-faint"}>
-          {facts ? `blank for ${facts.blank === 0 ? "nobody" : many(facts.blank, "person", "people")};` : ""} when blank
+          {facts ? `Blank for ${many(facts.blank, "recipient")}.` : ""} When blank
         </span>
         <select
           className="select select-xs w-32"
@@ -116,19 +116,19 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
             onChange(writeField({ ...field, whenBlank: e.target.value === "tell" ? null : e.target.value === "nothing" ? "" : "—" }))
           }
         >
-          <option value="tell">tell me</option>
-          <option value="nothing">print nothing</option>
-          <option value="text">print</option>
+          <option value="tell">Flag as an issue</option>
+          <option value="nothing">Print nothing</option>
+          <option value="text">Print this text</option>
         </select>
       </div>
       {blank === "text" && <Instead value={field.whenBlank ?? ""} onSet={(whenBlank) => onChange(writeField({ ...field, whenBlank }))} />}
       <label className="block">
-        <span className="mb-0.5 block text-[12px] text-faint">As text</span>
+        <span className="mb-0.5 block text-[12px] text-faint">Field code</span>
         <span className="flex items-center gap-1">
           {"{"}
           <input
             className="input input-sm flex-1 font-mono text-[12px]"
-            aria-label="Field as text"
+            aria-label="Field code"
             value={text}
             onChange={(e) => setText(e.target.value)}
             onBlur={() => text.trim() && text !== source && onChange(text.trim())}
@@ -146,7 +146,7 @@ function Instead({ value, onSet }: { value: string; onSet: (text: string) => voi
   return (
     <input
       className="input input-sm mb-2 w-full"
-      aria-label="What to print when blank"
+      aria-label="Text to print when blank"
       // Only who has just asked to print something else is taken to this box; whoever selects the chip later stays in the letter.
       autoFocus={value === "—"}
       placeholder="friend of the garden"
@@ -177,22 +177,22 @@ export function MarkerPanel({
   const set = () => text.trim() && text !== source && onChange(text.trim());
   const when = /^\s*(or\s+)?when\b\s*/i.exec(source);
   return (
-    <section className="shrink-0 border-t border-line bg-base-100 p-3" aria-label="Bracket">
+    <section className="shrink-0 border-t border-line bg-base-100 p-3" aria-label="Condition or repeat">
       <div className="mb-2 flex items-center gap-2">
-        <h2 className="flex-1">Bracket in the line</h2>
+        <h2 className="flex-1">Condition or repeat</h2>
         {listId !== null && when && (
           <ConditionButton listId={listId} test={source.slice(when[0].length)} onSet={(test) => onChange(`${when[0].trim()} ${test}`)} />
         )}
         <button className="btn btn-quiet btn-xs" onClick={onRemove}>
-          Take the bracket away
+          Remove
         </button>
       </div>
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
       <label className="block">
-        <span className="mb-0.5 block text-[12px] text-faint">when a condition, otherwise, each of some rows, end</span>
+        <span className="mb-0.5 block text-[12px] text-faint">Use when + a condition, otherwise, each + rows, or end.</span>
         <input
           className="input input-sm w-full font-mono text-[12px]"
-          aria-label="Bracket as text"
+          aria-label="Condition or repeat as text"
           autoFocus={/^(when|each)\s*$/i.test(source)}
           value={text}
           onChange={(e) => setText(e.target.value)}

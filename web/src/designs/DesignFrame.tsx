@@ -43,7 +43,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
       >
         {d.open > 0 && (
           <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => d.setDialog("matches")}>
-            {many(d.open, "field has", "fields have")} no column
+            {many(d.open, "field has", "fields have")} no matching column
           </button>
         )}
         {actions}
@@ -54,11 +54,11 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
           <span className="text-faint">with</span>
           <select
             className="select select-sm w-44"
-            aria-label="Shown with"
+            aria-label="Preview list"
             value={listId ?? ""}
             onChange={(e) => void d.chooseList(e.target.value)}
           >
-            <option value="">no list</option>
+            <option value="">No list</option>
             {lists.map((l) => (
               <option key={l.id} value={l.id}>
                 {l.name}
@@ -68,20 +68,20 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
         </label>
         {listId !== null && (
           <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
-            Make a drop
+            Start drop
           </Link>
         )}
       </Header>
       {d.draft && (
         <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
           <span className="flex-1">
-            Something written here {moment(d.draft.at)} was never saved: the browser was closed, or the server was away.
+            Changes made here {moment(d.draft.at)} were not saved because the browser was closed or the server was not responding.
           </span>
           <button className="btn btn-primary btn-sm" onClick={d.takeDraft}>
-            Go on from it
+            Restore changes
           </button>
           <button className="btn btn-quiet btn-sm" onClick={d.leaveDraft}>
-            Leave it, take what is saved
+            Discard changes
           </button>
         </p>
       )}
@@ -90,11 +90,11 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
         <p className="flex items-center gap-3 bg-doubt px-4 py-2" role="alert">
           <span className="flex-1">
             {d.tab.taken
-              ? `This ${kind} is now written in another tab; here it can only be looked at.`
-              : `This ${kind} is open in another tab, where it is being written; here it can only be looked at.`}
+              ? `This ${kind} is now being edited in another tab. It is read-only here.`
+              : `This ${kind} is being edited in another tab. It is read-only here.`}
           </span>
           <button className="btn btn-primary btn-sm" onClick={d.writeHere}>
-            Write here instead
+            Edit here instead
           </button>
         </p>
       )}

@@ -57,7 +57,7 @@ export function SavedState({
     <>
       {typeof state === "string" && (
         <div data-testid="save-state">
-          version {version}, {state === "saved" ? "saved" : "saving…"}
+          Version {version}, {state === "saved" ? "saved" : "saving…"}
         </div>
       )}
       {typeof state === "object" && "conflict" in state && (
@@ -72,10 +72,10 @@ export function SavedState({
       )}
       {typeof state === "object" && "offline" in state && (
         <div className="text-error" role="alert">
-          The server does not answer; what you write is kept in this browser and saved when it is back. {link("Try now", retry)}
+          The server is not responding. Your changes are kept in this browser and will be saved when it is back. {link("Try now", retry)}
         </div>
       )}
-      <div className="max-w-64 truncate">{usedIn.length ? `used in ${usedIn.join("; ")}` : "not used yet"}</div>
+      <div className="max-w-64 truncate">{usedIn.length ? `Used in ${usedIn.join("; ")}` : "Not used yet"}</div>
     </>
   );
 }

@@ -28,7 +28,7 @@ export function DesignsPage() {
   const [find, setFind] = useState("");
   const [tag, setTag] = useState<string | null>(null);
   const [archive, setArchive] = useState(false);
-  useActions([{ keys: "n", label: "Begin a design", run: () => setWriting(true) }]);
+  useActions([{ keys: "n", label: "New design", run: () => setWriting(true) }]);
   const begin = (
     <button className="btn btn-primary" onClick={() => setWriting(true)}>
       <Plus size={15} /> New design
@@ -60,17 +60,17 @@ export function DesignsPage() {
             body: { name: null, listId: null, description: null, tags: null, archived: to },
           }),
         ),
-      to ? `${d.name} is in the archive; drops that use it go on.` : `${d.name} is back.`,
+      to ? `${d.name} was archived. Drops that use it are not affected.` : `${d.name} was restored.`,
     );
   return (
     <>
-      <Header kind="What they get" title="Designs">
+      <Header kind="Letters, envelopes, labels, email" title="Designs">
         {begin}
       </Header>
       {designs?.length === 0 && (
-        <Empty title="No design yet" actions={begin}>
-          A letter is written on its page, with fields that are filled from a list; an envelope or a label is laid out on the piece itself;
-          an email is written at the width of its message. Beside it stands what a real recipient will get.
+        <Empty title="No designs yet" actions={begin}>
+          Write a letter or email with fields from a list, or lay out an envelope or label sheet. A preview shows what a real recipient will
+          get.
         </Empty>
       )}
       {designs && designs.length > 0 && (
@@ -78,8 +78,8 @@ export function DesignsPage() {
           <div className="flex items-center gap-2 border-b border-line px-4 py-2">
             <input
               className="input input-sm w-56"
-              aria-label="Find a design"
-              placeholder="find by name, words, use"
+              aria-label="Search designs"
+              placeholder="Search name, text, or drop"
               value={find}
               onChange={(e) => setFind(e.target.value)}
             />
@@ -100,7 +100,7 @@ export function DesignsPage() {
                 aria-pressed={archive}
                 onClick={() => setArchive(!archive)}
               >
-                {many(archived, "design", "designs")} in the archive
+                {many(archived, "archived design")}
               </button>
             )}
           </div>
@@ -108,10 +108,10 @@ export function DesignsPage() {
             <table className="table table-sm w-full">
               <thead>
                 <tr className="text-faint">
-                  <th className="w-28">Looks like</th>
+                  <th className="w-28">Preview</th>
                   <th>Design</th>
-                  <th>Kind</th>
-                  <th>Written with</th>
+                  <th>Type</th>
+                  <th>List</th>
                   <th className="text-right">Version</th>
                   <th>Changed</th>
                   <th>Used in</th>
@@ -142,7 +142,7 @@ export function DesignsPage() {
                       )}
                     </td>
                     <td className="whitespace-nowrap text-faint">{kinds[d.kind].name}</td>
-                    <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "no list"}</td>
+                    <td className="text-faint">{lists.find((l) => l.id === d.listId)?.name ?? "No list"}</td>
                     <td className="text-right">{d.version}</td>
                     <td className="whitespace-nowrap text-faint">
                       {moment(d.updatedAt)}
@@ -153,12 +153,12 @@ export function DesignsPage() {
                       {d.usedIn.map((u) => (
                         <p key={u}>{u}</p>
                       ))}
-                      {d.usedIn.length === 0 && "nowhere yet"}
+                      {d.usedIn.length === 0 && "Not used yet"}
                     </td>
                     <td className="whitespace-nowrap text-right">
                       <button
                         className="btn btn-ghost btn-xs btn-square"
-                        aria-label={`Describe ${d.name}`}
+                        aria-label={`Edit details of ${d.name}`}
                         title="Name, description, tags"
                         onClick={() => setDescribing(d)}
                       >
@@ -167,17 +167,17 @@ export function DesignsPage() {
                       <button
                         className="btn btn-ghost btn-xs btn-square"
                         aria-label={`Duplicate ${d.name}`}
-                        title="Make one like it"
+                        title="Duplicate"
                         onClick={() =>
                           void act(
                             () =>
                               ask(
                                 api.POST("/api/designs/{id}/duplicate", {
                                   params: { path: { id: d.id } },
-                                  body: { name: `${d.name}, copy` },
+                                  body: { name: `${d.name} (copy)` },
                                 }),
                               ),
-                            `${d.name}, copy is there.`,
+                            `Created ${d.name} (copy).`,
                           )
                         }
                       >
@@ -185,8 +185,8 @@ export function DesignsPage() {
                       </button>
                       <button
                         className="btn btn-ghost btn-xs btn-square"
-                        aria-label={`${d.archived ? "Take out of the archive:" : "Archive"} ${d.name}`}
-                        title={d.archived ? "Take it out of the archive" : "Put it in the archive"}
+                        aria-label={`${d.archived ? "Restore:" : "Archive"} ${d.name}`}
+                        title={d.archived ? "Restore from archive" : "Archive"}
                         onClick={() => void setArchived(d, !d.archived)}
                       >
                         {d.archived ? <ArchiveRestore size={14} /> : <Archive size={14} />}
@@ -204,7 +204,7 @@ export function DesignsPage() {
                 ))}
               </tbody>
             </table>
-            {shown?.length === 0 && <p className="p-6 text-faint">No design {archive ? "in the archive " : ""}has that.</p>}
+            {shown?.length === 0 && <p className="p-6 text-faint">No {archive ? "archived " : ""}designs match your search.</p>}
           </div>
         </>
       )}
@@ -222,7 +222,7 @@ function FirstPage({ design }: { design: Schema["DesignView"] }) {
     queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
     queryFn: async () => {
       const response = await fetch(`/api/designs/${design.id}/first-page`);
-      if (!response.ok) throw new Error("no page");
+      if (!response.ok) throw new Error("No preview");
       return new Uint8Array(await response.arrayBuffer());
     },
     staleTime: Infinity,
@@ -253,7 +253,7 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
     }
   };
   return (
-    <Dialog title="About this design" onClose={close}>
+    <Dialog title="Design details" onClose={close}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
@@ -272,12 +272,12 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
             rows={3}
             maxLength={1000}
             value={description}
-            placeholder="For members whose date has passed"
+            placeholder="For members past their renewal date"
             onChange={(e) => setDescription(e.target.value)}
           />
         </label>
         <label>
-          <span className="mb-1 block font-semibold">Tags, divided by commas</span>
+          <span className="mb-1 block font-semibold">Tags, separated by commas</span>
           <input
             className="input w-full"
             aria-label="Tags"
@@ -287,7 +287,7 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
           />
         </label>
         <button className="btn btn-primary self-start" disabled={!name.trim()}>
-          Set
+          Save
         </button>
       </form>
     </Dialog>
@@ -349,7 +349,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         }}
       >
         <fieldset className="flex gap-1.5">
-          <legend className="mb-1 font-semibold">What it makes</legend>
+          <legend className="mb-1 font-semibold">Type</legend>
           {kindOrder.map((k) => (
             <label key={k} className={`btn btn-sm ${kind === k ? "btn-primary" : "btn-quiet"}`}>
               <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => setKind(k)} />
@@ -369,21 +369,21 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           />
         </label>
         <label>
-          <span className="mb-1 block font-semibold">Fields come from</span>
+          <span className="mb-1 block font-semibold">List for fields</span>
           <select className="select w-full" value={list} onChange={(e) => setChosen(e.target.value)}>
             {lists.map((l) => (
               <option key={l.id} value={l.id}>
                 {l.name}, {count(l.recipients)}
               </option>
             ))}
-            <option value="">no list yet</option>
+            <option value="">No lists yet</option>
           </select>
         </label>
         {kinds[kind].isFile ? (
           <FormDrop busy={busy} onFile={(file) => void bring(file)} />
         ) : (
           <button className="btn btn-primary self-start" disabled={!name.trim()}>
-            Begin
+            Create design
           </button>
         )}
       </form>

@@ -43,7 +43,7 @@ export function EmailPage(props: EditorProps) {
   useActions([
     { label: "Versions of this email", run: () => frame.setDialog("versions") },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
-    { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
+    { keys: "ArrowUp", label: "Previous recipient", run: () => walk(-1), quiet: true },
   ]);
   // What the letters' own tools need to know of what they work on.
   const asLetter = useMemo(() => completeLetter({ type: email.type, content: email.content }), [email.type, email.content]);
@@ -103,7 +103,7 @@ export function EmailPage(props: EditorProps) {
                 onInsert={insert}
               />
             )}
-            <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+            <section className="flex min-w-0 flex-1 flex-col" aria-label="Editor">
               {editor && (
                 <Toolbar
                   editor={editor}
@@ -118,18 +118,18 @@ export function EmailPage(props: EditorProps) {
               <div className="min-h-0 flex-1 overflow-auto bg-base-200 p-4">
                 <div className="mx-auto flex max-w-[620px] flex-col gap-1.5">
                   <div className="grid grid-cols-2 gap-x-3">
-                    {line("fromName", "From, name", "Fernquay Botanic Garden")}
-                    {line("fromAddress", "Address", "office@example.org")}
+                    {line("fromName", "Sender name", "Fernquay Botanic Garden")}
+                    {line("fromAddress", "Sender address", "office@example.org")}
                   </div>
                   {line("subject", "Subject", "Your membership, {First name}")}
-                  {line("preheader", "Beside it", "what inboxes show after the subject")}
+                  {line("preheader", "Preview text", "Shown after the subject in the inbox")}
                   {more ? (
                     <>
-                      {line("to", "To", "the list’s email column")}
-                      {line("replyTo", "Reply to", "where answers go, if not to the sender")}
+                      {line("to", "To", "The list’s email column")}
+                      {line("replyTo", "Reply to", "Address for replies, if not the sender")}
                       <div className="grid grid-cols-2 gap-x-3">
-                        {line("cc", "Copy", "addresses or {Column}")}
-                        {line("bcc", "Blind copy", "addresses or {Column}")}
+                        {line("cc", "Cc", "Addresses or {Column}")}
+                        {line("bcc", "Bcc", "Addresses or {Column}")}
                       </div>
                       {(email.cc !== "" || email.bcc !== "") && (
                         <label className="flex items-center gap-2 pl-[100px] text-[12px]">
@@ -146,7 +146,7 @@ export function EmailPage(props: EditorProps) {
                     </>
                   ) : (
                     <button className="cursor-pointer self-start pl-[100px] text-[12px] text-faint underline" onClick={() => setMore(true)}>
-                      To, reply-to, copies
+                      To, reply-to, Cc, and Bcc
                     </button>
                   )}
                   {told.map((m) => (
@@ -193,24 +193,29 @@ export function EmailPage(props: EditorProps) {
                 </div>
               </div>
             </section>
-            <section className="flex w-[346px] shrink-0 flex-col border-l border-line" aria-label="The message">
+            <section className="flex w-[346px] shrink-0 flex-col border-l border-line" aria-label="Preview">
               <div className="flex h-10 shrink-0 items-center gap-1.5 border-b border-line px-3">
                 <span className="min-w-0 flex-1 truncate">
                   {shown?.recipient ? (
                     <>
-                      as <strong>{shown.recipient}</strong> gets it
+                      Preview for <strong>{shown.recipient}</strong>
                     </>
                   ) : (
-                    <span className="text-faint">{listId === null ? "Choose a list to see real messages" : "The list is empty"}</span>
+                    <span className="text-faint">{listId === null ? "Choose a list to preview real messages" : "The list is empty"}</span>
                   )}
                 </span>
                 <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
-                  longest
+                  Longest
                 </button>
                 <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
-                  blanks
+                  With blanks
                 </button>
-                <button className="btn btn-quiet btn-xs" aria-label="Recipient before" disabled={preview.isFirst} onClick={() => walk(-1)}>
+                <button
+                  className="btn btn-quiet btn-xs"
+                  aria-label="Previous recipient"
+                  disabled={preview.isFirst}
+                  onClick={() => walk(-1)}
+                >
                   ↑
                 </button>
                 <button className="btn btn-quiet btn-xs" aria-label="Next recipient" disabled={preview.isLast} onClick={() => walk(1)}>
@@ -241,7 +246,7 @@ export function EmailPage(props: EditorProps) {
               )}
               {list && (
                 <p className="shrink-0 border-t border-line px-3 py-1.5 text-[12px] text-faint">
-                  {many(list.recipients, "recipient")} on the list; who of them gets it by email, a drop says.
+                  {many(list.recipients, "recipient")} on the list. The drop decides which of them get email.
                 </p>
               )}
             </section>

@@ -10,14 +10,14 @@ import type { UsedField } from "./letter";
 import { detailsQuery } from "../api/queries";
 
 export const builtIns = [
-  { name: "Delivery address", hint: "by roles" },
-  { name: "Salutation", hint: "by roles" },
-  { name: "Today", hint: "day of the run" },
+  { name: "Delivery address", hint: "From column roles" },
+  { name: "Salutation", hint: "From column roles" },
+  { name: "Today", hint: "Date of the run" },
   { name: "Piece number", hint: "0001" },
   { name: "Sender", hint: "organization" },
-  { name: "Name in full", hint: "by roles" },
-  { name: "Household name", hint: "by roles" },
-  { name: "Family name first", hint: "by roles" },
+  { name: "Name in full", hint: "From column roles" },
+  { name: "Household name", hint: "From column roles" },
+  { name: "Family name first", hint: "From column roles" },
 ];
 const pageFields = [
   { name: "Page number", hint: "1" },
@@ -57,13 +57,13 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
       <input
         type="checkbox"
         className="checkbox checkbox-xs"
-        aria-label={`Tick ${name}`}
+        aria-label={`Select ${name}`}
         checked={ticked.includes(name)}
         onChange={(e) => setTicked(e.target.checked ? [...ticked, name] : ticked.filter((t) => t !== name))}
       />
       <button
         className="flex min-w-0 flex-1 cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200"
-        title={selected ? `Put {${name}} in place of “${selected}”` : `Put {${name}} in`}
+        title={selected ? `Replace “${selected}” with {${name}}` : `Insert {${name}}`}
         onMouseDown={(e) => e.preventDefault()}
         onClick={() => onInsert([name])}
       >
@@ -96,7 +96,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
           {(
             [
               ["all", "Fields"],
-              ["used", `In use ${used.length}`],
+              ["used", `Used ${used.length}`],
             ] as const
           ).map(([key, label]) => (
             <button
@@ -112,30 +112,30 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
         </div>
         <input
           className="input input-sm w-full"
-          aria-label="Find a field"
-          placeholder="find, or type { in the text"
+          aria-label="Search fields"
+          placeholder="Search, or type { in the text"
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
         {selected !== "" && pane === "all" && (
           <p className="mt-1.5 bg-doubt px-1.5 py-1 text-[12px]">
-            Click a field to put it in place of <b>{selected}</b>.
+            Click a field to replace <b>{selected}</b>.
           </p>
         )}
       </div>
       <div className="min-h-0 flex-1 overflow-auto px-3 pb-3" role="region" tabIndex={0} aria-label="All fields">
         {pane === "all" ? (
           <>
-            <h3 className="mt-1 text-[12px] text-faint">Made for you</h3>
+            <h3 className="mt-1 text-[12px] text-faint">Built-in fields</h3>
             <ul>{[...builtIns, ...(inBand ? pageFields : [])].filter((b) => fits(b.name)).map((b) => line(b.name, b.hint))}</ul>
             <h3 className="mt-2 text-[12px] text-faint">Columns</h3>
-            {columns.length === 0 && <p className="text-faint">Choose a list above; its columns are the fields.</p>}
+            {columns.length === 0 && <p className="text-faint">Choose a list above to use its columns as fields.</p>}
             <ul>{columns.map((c, i) => (fits(c.name) ? line(c.name, values[i] ?? "", likely(i)) : null))}</ul>
             {sets?.map((set) => (
               <div key={set.id}>
-                <h3 className="mt-2 text-[12px] text-faint">Rows of {set.name}</h3>
-                <ul>{set.columns.map((c) => (fits(c.name) ? line(c.name, "within each") : null))}</ul>
-                {fits(set.name) && <ul>{line(`count(${set.name})`, "how many")}</ul>}
+                <h3 className="mt-2 text-[12px] text-faint">{set.name} (detail rows)</h3>
+                <ul>{set.columns.map((c) => (fits(c.name) ? line(c.name, "Inside “each”") : null))}</ul>
+                {fits(set.name) && <ul>{line(`count(${set.name})`, "Number of rows")}</ul>}
                 <ul>
                   {set.columns.map((c) => (c.type === "Number" && fits(c.name) ? line(`sum(${set.name}.${c.name})`, "total") : null))}
                 </ul>
@@ -143,14 +143,14 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
             ))}
           </>
         ) : (
-          <ul aria-label="Fields in use">
-            {counts.size === 0 && <li className="text-faint">No field yet.</li>}
+          <ul aria-label="Used fields">
+            {counts.size === 0 && <li className="text-faint">No fields yet.</li>}
             {[...counts].map(([source, n]) =>
               fits(source) ? (
                 <li key={source}>
                   <button
                     className={`flex h-7 w-full cursor-pointer items-center gap-2 rounded px-1 text-left hover:bg-base-200 ${mistakes.has(source) ? "text-doubt-ink" : ""}`}
-                    title={mistakes.get(source) ?? `Show me where {${source}} is`}
+                    title={mistakes.get(source) ?? `Find {${source}} in the text`}
                     onClick={() => go(source)}
                   >
                     <Crosshair size={13} className="shrink-0 opacity-60" />
@@ -174,7 +174,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
               setTicked([]);
             }}
           >
-            Put {ticked.length === 1 ? "1 field" : `${ticked.length} fields`} in
+            Insert {ticked.length === 1 ? "1 field" : `${ticked.length} fields`}
           </button>
         </div>
       )}

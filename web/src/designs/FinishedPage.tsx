@@ -35,17 +35,17 @@ export function FinishedPage({ listId, preview, children }: Props) {
     return w ? [{ name: "", pages: 1, window: windowShares(w) }] : undefined;
   }, [windowMark]);
   return (
-    <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Finished page">
+    <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Preview">
       <div className="relative flex h-9 shrink-0 items-center gap-1 border-b border-line px-3">
         {search === null ? (
           <>
             <button
               className="min-w-0 flex-1 cursor-pointer truncate text-left font-semibold"
-              title="Find a recipient"
+              title="Search recipients"
               disabled={listId === null}
               onClick={() => setSearch("")}
             >
-              {shown?.recipient ?? (listId === null ? "No recipient: choose a list" : "…")}
+              {shown?.recipient ?? (listId === null ? "Choose a list to see a recipient" : "…")}
             </button>
             {shown?.recipient && (
               <span className="whitespace-nowrap text-faint">
@@ -54,7 +54,7 @@ export function FinishedPage({ listId, preview, children }: Props) {
             )}
             <button
               className="btn btn-ghost btn-xs btn-square"
-              aria-label="Find a recipient"
+              aria-label="Search recipients"
               disabled={listId === null}
               onClick={() => setSearch("")}
             >
@@ -64,9 +64,9 @@ export function FinishedPage({ listId, preview, children }: Props) {
         ) : (
           <input
             className="input input-sm flex-1"
-            aria-label="Find a recipient"
+            aria-label="Search recipients"
             autoFocus
-            placeholder="name, place, any value"
+            placeholder="Search by name, place, or any value"
             value={search}
             onChange={(e) => setSearch(e.target.value)}
             onBlur={() => setTimeout(() => setSearch(null), 150)}
@@ -81,7 +81,7 @@ export function FinishedPage({ listId, preview, children }: Props) {
         )}
         <button
           className="btn btn-ghost btn-xs btn-square"
-          aria-label="Recipient before"
+          aria-label="Previous recipient"
           disabled={preview.isFirst}
           onClick={() => preview.walk(-1)}
         >
@@ -98,9 +98,9 @@ export function FinishedPage({ listId, preview, children }: Props) {
         {search !== null && search.trim() !== "" && found && (
           <ul
             className="absolute top-9 right-3 left-3 z-40 rounded-box border border-base-300 bg-base-100 p-1 shadow-lg"
-            aria-label="Found recipients"
+            aria-label="Search results"
           >
-            {found.rows.length === 0 && <li className="px-2 py-1 text-faint">Nobody on the list has that.</li>}
+            {found.rows.length === 0 && <li className="px-2 py-1 text-faint">No recipients match your search.</li>}
             {found.rows.map((r) => (
               <li key={r.id}>
                 <button
@@ -123,18 +123,18 @@ export function FinishedPage({ listId, preview, children }: Props) {
           onClick={() => void look("longest")}
           title="The recipient with the longest letter"
         >
-          longest
+          Longest
         </button>
         <button
           className="btn btn-quiet btn-xs"
           disabled={listId === null}
           onClick={() => void look("blanks")}
-          title="A recipient with blanks in the letter's fields"
+          title="A recipient with blank fields in this letter"
         >
-          blanks
+          With blanks
         </button>
       </div>
-      <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Finished pages">
+      <div className="min-h-0 flex-1 overflow-auto p-3" role="region" tabIndex={0} aria-label="Preview pages">
         <PdfPages data={pdf} width={324} mark={preview.isNow ? `${preview.offset}` : ""} pageMarks={shown?.pageMarks} pieces={pieces} />
         {error && <p className="p-3 text-error">{error.message}</p>}
         <PreviewIssues issues={shown?.issues ?? []} className="mt-3" />

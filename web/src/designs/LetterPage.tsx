@@ -70,13 +70,13 @@ export function LetterPage(props: EditorProps) {
   }, [params, setDialog]);
   const editor = active?.editor ?? main;
   useActions([
-    { label: "Set the page, letterhead and watermark", run: () => setDialog("setup") },
+    { label: "Page setup, letterhead, and watermark", run: () => setDialog("setup") },
     { label: "Source file: download, update, or export", run: () => setDialog("file") },
     { label: "Versions of this letter", run: () => setDialog("versions") },
-    { label: "Fields and this list's columns", run: () => setDialog("matches") },
-    { keys: "v", label: "Show values or names in the letter", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
+    { label: "Choose columns for fields", run: () => setDialog("matches") },
+    { keys: "v", label: "Show field values or names", run: () => setMode((m) => (m === "names" ? "values" : "names")) },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
-    { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
+    { keys: "ArrowUp", label: "Previous recipient", run: () => walk(-1), quiet: true },
   ]);
 
   const [area, size] = useSize<HTMLDivElement>();
@@ -151,10 +151,10 @@ export function LetterPage(props: EditorProps) {
               <button
                 className="btn btn-quiet"
                 aria-pressed={mode === "values"}
-                title="Show what the fields come to, or their names (v)"
+                title="Show field values or field names (V)"
                 onClick={() => setMode(mode === "names" ? "values" : "names")}
               >
-                {mode === "names" ? "Show values" : "Show fields"}
+                {mode === "names" ? "Show field values" : "Show field names"}
               </button>
             </>
           }
@@ -181,7 +181,7 @@ export function LetterPage(props: EditorProps) {
                 }}
               />
             )}
-            <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+            <section className="flex min-w-0 flex-1 flex-col" aria-label="Editor">
               {editor && (
                 <Toolbar
                   key={active?.band ?? "content"}
@@ -203,7 +203,7 @@ export function LetterPage(props: EditorProps) {
                   <div className="mx-auto mb-1 flex gap-1" style={{ width: sheet.width * zoom }}>
                     {kindsOfPages.map((p) => (
                       <button key={p} className={`btn btn-xs ${p === pages ? "btn-primary" : "btn-quiet"}`} onClick={() => setPages(p)}>
-                        {{ first: "first page", even: "even pages", other: letter.evenDiffers ? "odd pages" : "other pages" }[p]}
+                        {{ first: "First page", even: "Even pages", other: letter.evenDiffers ? "Odd pages" : "Other pages" }[p]}
                       </button>
                     ))}
                   </div>

@@ -47,20 +47,20 @@ export function MatchDialog({
       sayWrong(e);
     }
   };
-  const how = { hand: "picked", role: "by its role", renamed: "renamed since" } as Record<string, string>;
+  const how = { hand: "Chosen by hand", role: "Matched by role", renamed: "Renamed since" } as Record<string, string>;
   return (
-    <Dialog title="Fields and this list's columns" onClose={close} wide>
+    <Dialog title="Choose columns for fields" onClose={close} wide>
       <p className="mb-3 text-faint">
-        Names of the letter that are no headings here. Pick the column each stands for; it is remembered for this letter and this list.
+        These field names have no matching heading in this list. Choose a column for each. Your choices are saved for this letter and list.
       </p>
-      {matches?.length === 0 && !rows?.length && <p>Every field has its column.</p>}
+      {matches?.length === 0 && !rows?.length && <p>Every field has a matching column.</p>}
       {matches && matches.length > 0 && (
         <table className="table table-sm">
           <thead>
             <tr className="text-faint">
-              <th>In the letter</th>
-              <th>Column here</th>
-              <th>For instance</th>
+              <th>Field in the letter</th>
+              <th>Column in this list</th>
+              <th>Example</th>
               <th />
             </tr>
           </thead>
@@ -77,7 +77,7 @@ export function MatchDialog({
                       value={m.columnId ?? ""}
                       onChange={(e) => void set(m.name, e.target.value ? Number(e.target.value) : null)}
                     >
-                      <option value="">not settled</option>
+                      <option value="">Choose a column…</option>
                       {columns.map((c, i) => (
                         <option key={c.id} value={c.id}>
                           {c.name}
@@ -115,7 +115,7 @@ export function MatchDialog({
                       value={r.target ?? ""}
                       onChange={(e) => void setRows(r.name, r.field, e.target.value || null)}
                     >
-                      <option value="">{r.choices.length ? "not settled" : "this list has no detail rows"}</option>
+                      <option value="">{r.choices.length ? "Choose a column…" : "this list has no detail rows"}</option>
                       {r.choices.map((c) => (
                         <option key={c}>{c}</option>
                       ))}

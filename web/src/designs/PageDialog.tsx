@@ -20,7 +20,7 @@ export function PageDialog({
   close: () => void;
 }) {
   const [l, setL] = useState(letter);
-  const [name, setName] = useState(letter.background ? "as it is" : "");
+  const [name, setName] = useState(letter.background ? "As is" : "");
   const row = "grid grid-cols-[130px_1fr] items-center gap-2";
   const number = (label: string, value: number, low: number, high: number, step: number, set: (n: number) => void, unit: string) => (
     <label className={row}>
@@ -54,7 +54,7 @@ export function PageDialog({
     }
   };
   return (
-    <Dialog title="The page" onClose={close} wide>
+    <Dialog title="Page setup" onClose={close} wide>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -76,7 +76,7 @@ export function PageDialog({
           <div className="flex flex-col gap-1.5">
             <SheetFields page={l.page} onChange={(page) => setL({ ...l, page })} />
             <label className={row}>
-              <span>Typeface</span>
+              <span>Font</span>
               <select
                 className="select select-sm w-full"
                 value={l.type.family}
@@ -87,7 +87,7 @@ export function PageDialog({
                 ))}
               </select>
             </label>
-            {number("Type size", l.type.size, 6, 36, 0.5, (n) => setL({ ...l, type: { ...l.type, size: n } }), "pt")}
+            {number("Font size", l.type.size, 6, 36, 0.5, (n) => setL({ ...l, type: { ...l.type, size: n } }), "pt")}
             {number(
               "Line spacing",
               l.type.lineSpacing,
@@ -95,26 +95,26 @@ export function PageDialog({
               3,
               0.05,
               (n) => setL({ ...l, type: { ...l.type, lineSpacing: n } }),
-              "times the size",
+              "× font size",
             )}
-            {number("After a paragraph", l.type.spaceAfter, 0, 40, 1, (n) => setL({ ...l, type: { ...l.type, spaceAfter: n } }), "pt")}
+            {number("Space after paragraph", l.type.spaceAfter, 0, 40, 1, (n) => setL({ ...l, type: { ...l.type, spaceAfter: n } }), "pt")}
           </div>
           <div className="flex flex-col gap-1.5">
             <label className={row}>
-              <span>Keep to</span>
+              <span>Page limit</span>
               <select
                 className="select select-sm w-full"
                 value={l.maxPages ?? 0}
                 onChange={(e) => setL({ ...l, maxPages: Number(e.target.value) || null })}
               >
-                <option value={1}>one page</option>
-                <option value={2}>two pages</option>
-                <option value={3}>three pages</option>
-                <option value={0}>as many as it takes</option>
+                <option value={1}>1 page</option>
+                <option value={2}>2 pages</option>
+                <option value={3}>3 pages</option>
+                <option value={0}>No limit</option>
               </select>
             </label>
             <h3 className="mt-1 font-semibold">Letterhead</h3>
-            {number("Header and footer", l.edge, 3, 60, 0.5, (n) => setL({ ...l, edge: n }), "mm in")}
+            {number("Header and footer distance", l.edge, 3, 60, 0.5, (n) => setL({ ...l, edge: n }), "mm from edge")}
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
@@ -122,7 +122,7 @@ export function PageDialog({
                 checked={l.firstDiffers}
                 onChange={(e) => setL({ ...l, firstDiffers: e.target.checked })}
               />
-              the first page has a header and footer of its own
+              Different header and footer on the first page
             </label>
             <label className="flex items-center gap-2">
               <input
@@ -135,7 +135,7 @@ export function PageDialog({
             </label>
             <div className="flex items-center gap-2">
               <label className="btn btn-quiet btn-sm">
-                {l.background ? "Another background" : "Background from a file"}
+                {l.background ? "Change background" : "Add background"}
                 <input
                   type="file"
                   className="sr"
@@ -148,24 +148,24 @@ export function PageDialog({
                 <>
                   <select
                     className="select select-sm w-28"
-                    aria-label="Pages with the background"
+                    aria-label="Background pages"
                     value={l.background.pages}
                     onChange={(e) =>
                       l.background && setL({ ...l, background: { ...l.background, pages: e.target.value as "all" | "first" | "follow" } })
                     }
                   >
-                    <option value="all">all pages</option>
-                    <option value="first">first page</option>
+                    <option value="all">All pages</option>
+                    <option value="first">First page only</option>
                     <option value="follow">page 1, then page 2</option>
                   </select>
                   <button type="button" className="btn btn-ghost btn-sm" onClick={() => setL({ ...l, background: null })}>
-                    None
+                    Remove background
                   </button>
                 </>
               )}
             </div>
             <p className="truncate text-[12px] text-faint">
-              {l.background ? name : "Behind the text: a picture, a drawing, a PDF’s page."}
+              {l.background ? name : "A picture, drawing, or PDF page printed behind the text."}
             </p>
             {l.background && (
               <p className="text-[12px] text-faint">
@@ -188,21 +188,21 @@ export function PageDialog({
               <span>Text</span>
               <input
                 className="input input-sm w-full"
-                aria-label="Text of the watermark"
+                aria-label="Watermark text"
                 value={mark.text}
-                placeholder="none; may hold fields in braces"
+                placeholder="No watermark. You can use fields, such as {City}."
                 onChange={(e) => setMark({ text: e.target.value })}
               />
             </label>
             {number("Angle", mark.angle, -90, 90, 1, (n) => setMark({ angle: n }), "degrees")}
             {number("Size", mark.size, 8, 400, 1, (n) => setMark({ size: n }), "pt")}
             <label className={row}>
-              <span>Strength</span>
+              <span>Opacity</span>
               <span className="flex items-center gap-2">
                 <input
                   type="range"
                   className="range range-xs w-20"
-                  aria-label="Strength of the watermark"
+                  aria-label="Watermark opacity"
                   min={2}
                   max={60}
                   value={Math.round(mark.strength * 100)}
@@ -220,7 +220,7 @@ export function PageDialog({
             </label>
           </div>
         </div>
-        <button className="btn btn-primary mt-3">Set</button>
+        <button className="btn btn-primary mt-3">Apply</button>
       </form>
     </Dialog>
   );

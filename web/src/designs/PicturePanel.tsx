@@ -47,28 +47,23 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
       {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
       <div className="flex flex-col gap-1.5">
         <label className="flex items-center justify-between gap-2">
-          Shows
+          Alt text
           <input
             className="input input-sm w-52"
-            aria-label="What the picture shows"
-            placeholder="for who cannot see it"
+            aria-label="Alt text"
+            placeholder="Description for screen readers"
             value={String(attrs.alt ?? "")}
             onChange={(e) => set({ alt: e.target.value })}
           />
         </label>
         <label className="flex items-center justify-between gap-2">
-          Stands
-          <select
-            className="select select-sm w-52"
-            aria-label="Where the picture stands"
-            value={place}
-            onChange={(e) => move(e.target.value)}
-          >
-            <option value="line">on a line of its own</option>
+          Position
+          <select className="select select-sm w-52" aria-label="Picture position" value={place} onChange={(e) => move(e.target.value)}>
+            <option value="line">On its own line</option>
             <option value="left">left, text wraps around it</option>
             <option value="right">right, text wraps around it</option>
-            <option value="text">in the line of the text</option>
-            <option value="page">at a place of the page</option>
+            <option value="text">In line with text</option>
+            <option value="page">At a fixed position on the page</option>
           </select>
         </label>
         {number("Width", "width", 3, 400)}
@@ -76,31 +71,31 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
         {place === "page" && number("From the left edge", "x", -50, 400)}
         {place === "page" && number("From the top edge", "y", -50, 500)}
         <label className="flex items-center justify-between gap-2">
-          Chosen by
+          Picture from
           <select
             className="select select-sm w-52"
-            aria-label="Picture chosen by"
+            aria-label="Picture from"
             value={String(attrs.source ?? "")}
             onChange={(e) => set({ source: e.target.value ? e.target.value : null })}
           >
-            <option value="">nobody: the same for all</option>
+            <option value="">Same for every recipient</option>
             {columns.map((c) => (
               <option key={c.id} value={`\`${c.name}\``}>
-                the column {c.name}
+                Column {c.name}
               </option>
             ))}
           </select>
         </label>
         {Boolean(attrs.source) && (
           <label className="flex items-center justify-between gap-2">
-            Where it names none
+            If the column is blank
             <select
               className="select select-sm w-52"
-              aria-label="Picture where the column names none"
+              aria-label="Picture when the column is blank"
               value={String(attrs.asset ?? "")}
               onChange={(e) => set({ asset: e.target.value })}
             >
-              <option value="">tell me</option>
+              <option value="">Flag as an issue</option>
               {pictures.map((p) => (
                 <option key={p.name} value={p.id}>
                   {p.name}

@@ -14,21 +14,21 @@ export function Pieces({ editor, today, inBand }: { editor: Editor; today: strin
   const [signing, setSigning] = useState(false);
   const put = (content: JSONContent | JSONContent[]) => editor.chain().focus().insertContent(content).run();
   const all: [string, string, () => void][] = [
-    ["Date", "of the day it is produced", () => put(field("Today | date long"))],
+    ["Date", "Date the piece is produced", () => put(field("Today | date long"))],
     [
-      "Date, kept",
-      "today's, for good",
+      "Fixed date",
+      "Today’s date, never changes",
       () => put(text(new Date(`${today}T12:00`).toLocaleDateString("en-US", { year: "numeric", month: "long", day: "numeric" }))),
     ],
-    ["Delivery address", "closes up where lines are blank", () => put(line(field("Delivery address")))],
+    ["Delivery address", "Skips blank lines", () => put(line(field("Delivery address")))],
     ["Salutation", "never “Dear ,”", () => put(line(field("Salutation")))],
-    ["Signature", "picture, name and role", () => setSigning(true)],
+    ["Signature", "Picture, name, and job title", () => setSigning(true)],
     ["Barcode", "QR, Code 128, Data Matrix, Intelligent Mail", () => put({ type: "barcode", attrs: { source: "Piece number" } })],
     ...(inBand
       ? [
           [
             "Page n of m",
-            "counted for each letter",
+            "Starts over with each letter",
             () => put([text("page "), field("Page number"), text(" of "), field("Page count")]),
           ] as [string, string, () => void],
         ]
@@ -37,10 +37,10 @@ export function Pieces({ editor, today, inBand }: { editor: Editor; today: strin
   return (
     <>
       <Drop
-        label="Ready pieces"
+        label="Snippets"
         face={
           <>
-            <Stamp size={14} /> Pieces
+            <Stamp size={14} /> Snippets
           </>
         }
       >
@@ -78,7 +78,7 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
           ? [
               {
                 type: "picture",
-                attrs: { ...brought.attrs, width: Math.min(50, brought.attrs.width), align: "left", alt: `Signature of ${name}` },
+                attrs: { ...brought.attrs, width: Math.min(50, brought.attrs.width), align: "left", alt: `${name}’s signature` },
               },
             ]
           : [
@@ -107,7 +107,7 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
           Name
           <input
             className="input input-sm w-full"
-            aria-label="Name that signs"
+            aria-label="Signer’s name"
             autoFocus
             value={name}
             onChange={(e) => setName(e.target.value)}
@@ -118,14 +118,14 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
           Role
           <input
             className="input input-sm w-full"
-            aria-label="Role"
+            aria-label="Job title"
             value={role}
             onChange={(e) => setRole(e.target.value)}
             placeholder="Keeper of Members"
           />
         </label>
         <label>
-          Picture of the signature; without one the name is written by hand
+          Signature picture (without one, the name is set in a handwriting font)
           <input
             type="file"
             className="file-input file-input-sm w-full"
@@ -135,7 +135,7 @@ function Signature({ put, close }: { put: (content: JSONContent[]) => void; clos
           />
         </label>
         <button className="btn btn-primary self-start" disabled={!name.trim()}>
-          Put it in
+          Insert
         </button>
       </form>
     </Dialog>

@@ -9,7 +9,7 @@ export function RecipientWalk({ preview, listId }: { preview: ReturnType<typeof 
   const { shown, walk, look } = preview;
   return (
     <div className="ml-auto flex items-center gap-1.5">
-      <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "no recipient" : "")}</span>
+      <span className="max-w-56 truncate">{shown?.recipient ?? (listId === null ? "No recipient" : "")}</span>
       <span className="text-faint tabular-nums">
         {shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}
       </span>

@@ -58,7 +58,7 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
         ref={box}
         className="ruler"
         style={{ width: width * scale }}
-        title="Click for a tab stop"
+        title="Click to add a tab stop"
         data-testid="ruler"
         onClick={(e) => {
           if (e.target === e.currentTarget) setTabs([...tabs, { at: Math.max(0, at(e)), kind: "left" }]);
@@ -67,13 +67,11 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
         {Array.from({ length: Math.floor(width / 10) + 1 }, (_, i) => (
           <i key={i} style={{ left: i * 10 * scale }} data-number={i % 2 === 0 && i > 0 ? i : undefined} />
         ))}
-        {handle("Indent on the left", s.indent, "ruler-indent", "▵", (mm) =>
-          set({ indent: Math.max(0, Math.min(width - 20, mm)) || null }),
-        )}
-        {handle("First line", s.indent + s.firstLine, "ruler-first", "▿", (mm) =>
+        {handle("Left indent", s.indent, "ruler-indent", "▵", (mm) => set({ indent: Math.max(0, Math.min(width - 20, mm)) || null }))}
+        {handle("First-line indent", s.indent + s.firstLine, "ruler-first", "▿", (mm) =>
           set({ firstLine: Math.max(-s.indent, Math.min(90, mm - s.indent)) || null }),
         )}
-        {handle("Indent on the right", width - s.indentRight, "ruler-indent", "▵", (mm) =>
+        {handle("Right indent", width - s.indentRight, "ruler-indent", "▵", (mm) =>
           set({ indentRight: Math.max(0, Math.min(width - 20, width - mm)) || null }),
         )}
         {tabs.map((tab, index) => (
@@ -83,7 +81,7 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
             tabIndex={0}
             aria-label={`Tab stop, ${tab.kind}`}
             aria-valuenow={tab.at}
-            title={`${tab.kind} at ${tab.at} mm; double click changes its kind, Delete takes it away`}
+            title={`${tab.kind} at ${tab.at} mm; double-click to change its type, press Delete to remove it`}
             className="ruler-tab"
             style={{
               left: (dragged?.index === index ? dragged.at : tab.at) * scale,

@@ -35,7 +35,7 @@ export function SheetFields({ page, onChange }: { page: Layout; onChange: (page:
               {s.name}
             </option>
           ))}
-          <option value="custom">another size</option>
+          <option value="custom">Custom size</option>
         </select>
       </label>
       {page.sheet === "custom" && (

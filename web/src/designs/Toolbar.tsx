@@ -146,7 +146,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         {divider}
         <select
           className="select select-sm w-[120px] shrink-0 pr-6 pl-2"
-          aria-label="Typeface"
+          aria-label="Font"
           value={s.family}
           onChange={(e) =>
             e.target.value === letter.type.family
@@ -179,9 +179,9 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
         {button("Bold (Ctrl B)", Bold, s.bold, () => editor.chain().focus().toggleBold().run())}
         {button("Italic (Ctrl I)", Italic, s.italic, () => editor.chain().focus().toggleItalic().run())}
         {button("Underline (Ctrl U)", Underline, s.underline, () => editor.chain().focus().toggleUnderline().run())}
-        {button("Strike through", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
-        {button("Raised", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
-        {button("Lowered", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
+        {button("Strikethrough", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
+        {button("Superscript", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
+        {button("Subscript", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
         <Ink
           value={s.color}
           choices={inks}
@@ -194,18 +194,18 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           className="btn btn-ghost btn-sm h-7"
           onMouseDown={(e) => e.preventDefault()}
           onClick={() => putBracket(editor, "when", "")}
-          title="Print what is selected only for some"
+          title="Print the selection only for recipients who meet a condition"
         >
-          <GitBranch size={14} /> when
+          <GitBranch size={14} /> When
         </button>
         <button
           className="btn btn-ghost btn-sm h-7"
           disabled={sets.length === 0}
           onMouseDown={(e) => e.preventDefault()}
           onClick={() => putBracket(editor, "each", sets[0] ?? "")}
-          title={sets.length === 0 ? "The list has no detail rows to go through" : "Print what is selected once for each detail row"}
+          title={sets.length === 0 ? "This list has no detail rows" : "Repeat the selection for each detail row"}
         >
-          <Repeat2 size={14} /> each
+          <Repeat2 size={14} /> Each
         </button>
       </div>
       <div className="flex h-8 items-center gap-0.5">
@@ -213,10 +213,10 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           <TableTools editor={editor} sets={sets} button={button} divider={divider} />
         ) : (
           <>
-            <label className="flex shrink-0 items-center" title="Kind of paragraph">
+            <label className="flex shrink-0 items-center" title="Paragraph style">
               <select
                 className="select select-sm w-[96px] shrink-0 pr-6 pl-2"
-                aria-label="Kind of paragraph"
+                aria-label="Paragraph style"
                 value={s.level}
                 onChange={(e) =>
                   Number(e.target.value) === 0
@@ -235,12 +235,12 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
               </select>
             </label>
             {button("Left", AlignLeft, s.align === "left", () => align("left"))}
-            {button("Centred", AlignCenter, s.align === "center", () => align("center"))}
+            {button("Centered", AlignCenter, s.align === "center", () => align("center"))}
             {button("Right", AlignRight, s.align === "right", () => align("right"))}
             {!s.picture && button("Justified", AlignJustify, s.align === "justify", () => align("justify"))}
-            {button("Bullets", List, s.bullet, () => editor.chain().focus().toggleBulletList().run())}
-            {button("Numbers", ListOrdered, s.numbered, () => editor.chain().focus().toggleOrderedList().run())}
-            {button("Quotation", Quote, s.quote, () => editor.chain().focus().toggleBlockquote().run())}
+            {button("Bulleted list", List, s.bullet, () => editor.chain().focus().toggleBulletList().run())}
+            {button("Numbered list", ListOrdered, s.numbered, () => editor.chain().focus().toggleOrderedList().run())}
+            {button("Block quote", Quote, s.quote, () => editor.chain().focus().toggleBlockquote().run())}
             <Spacing
               lineSpacing={s.lineSpacing}
               before={s.spaceBefore}
@@ -251,9 +251,9 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
               onSet={(attributes) => editor.chain().focus().setMeasures(attributes).run()}
             />
             {divider}
-            {button("Put a picture in", ImagePlus, false, () => file.current?.click())}
+            {button("Insert picture", ImagePlus, false, () => file.current?.click())}
             {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
-            {button("Rule", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
+            {button("Horizontal line", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
             {paged && <MoreParts editor={editor} />}
             {paged && button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
           </>
@@ -429,25 +429,25 @@ function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
           }}
         >
           <label>
-            <span className="mb-1 block text-faint">Goes to; may hold fields in braces</span>
+            <span className="mb-1 block text-faint">Web address (fields allowed)</span>
             <input
               name="href"
               className="input input-sm w-full"
-              aria-label="Address of the link"
+              aria-label="Link address"
               autoFocus
               defaultValue={String(editor.getAttributes("link").href ?? "")}
               placeholder="https://fernquay.example/renew"
             />
           </label>
           <div className="flex gap-2">
-            <button className="btn btn-primary btn-sm">Set</button>
+            <button className="btn btn-primary btn-sm">Apply</button>
             {active && (
               <button
                 type="button"
                 className="btn btn-quiet btn-sm"
                 onClick={() => (editor.chain().focus().extendMarkRange("link").unsetLink().run(), close())}
               >
-                Take the link away
+                Remove link
               </button>
             )}
           </div>
@@ -505,7 +505,7 @@ function Spacing({
               onSet({ lineSpacing: null, spaceBefore: null, spaceAfter: null, indent: null, indentRight: null, firstLine: null })
             }
           >
-            As the letter has it
+            Reset to letter default
           </button>
         </div>
       )}
@@ -613,16 +613,16 @@ function TableTools({
     <>
       {button("Row above", ArrowUpToLine, false, () => chain().addRowBefore().run())}
       {button("Row below", ArrowDownToLine, false, () => chain().addRowAfter().run())}
-      {button("Column before", ArrowLeftToLine, false, () => chain().addColumnBefore().run())}
-      {button("Column after", ArrowRightToLine, false, () => chain().addColumnAfter().run())}
-      <Drop label="Take out of the table" face={<Trash2 size={14} />}>
+      {button("Column to the left", ArrowLeftToLine, false, () => chain().addColumnBefore().run())}
+      {button("Column to the right", ArrowRightToLine, false, () => chain().addColumnAfter().run())}
+      <Drop label="Delete" face={<Trash2 size={14} />}>
         {(close) => (
           <div className="flex flex-col">
             {(
               [
-                ["This row", () => chain().deleteRow().run()],
-                ["This column", () => chain().deleteColumn().run()],
-                ["The whole table", () => chain().deleteTable().run()],
+                ["Delete row", () => chain().deleteRow().run()],
+                ["Delete column", () => chain().deleteColumn().run()],
+                ["Delete table", () => chain().deleteTable().run()],
               ] as const
             ).map(([label, run]) => (
               <button key={label} className="btn btn-ghost btn-sm justify-start" onClick={() => (run(), close())}>
@@ -633,12 +633,12 @@ function TableTools({
         )}
       </Drop>
       {button("Merge cells", TableCellsMerge, false, () => chain().mergeCells().run(), !t.canMerge)}
-      {button("Divide the cell", TableCellsSplit, false, () => chain().splitCell().run(), !t.canSplit)}
-      {button("Heading row", Sheet, false, () => chain().toggleHeaderRow().run())}
+      {button("Split cell", TableCellsSplit, false, () => chain().splitCell().run(), !t.canSplit)}
+      {button("Header row", Sheet, false, () => chain().toggleHeaderRow().run())}
       <Ink
         value={t.shade}
         choices={shades}
-        label="Shade of the cell"
+        label="Cell shading"
         onPick={(c) =>
           chain()
             .setCellAttribute("shade", c || null)
@@ -646,20 +646,20 @@ function TableTools({
         }
       />
       {divider}
-      <label className="flex items-center gap-1" title="Lines of the table">
+      <label className="flex items-center gap-1" title="Table borders">
         <select
           className="select select-sm w-[76px] shrink-0 pr-5 pl-2"
-          aria-label="Lines of the table"
+          aria-label="Table borders"
           value={t.lines}
           onChange={(e) => {
             followTable(editor);
             chain().updateAttributes("table", { lines: e.target.value }).run();
           }}
         >
-          <option value="rows">rows</option>
-          <option value="all">all lines</option>
-          <option value="outside">outside</option>
-          <option value="none">no lines</option>
+          <option value="rows">Row lines</option>
+          <option value="all">All borders</option>
+          <option value="outside">Outside border</option>
+          <option value="none">No borders</option>
         </select>
       </label>
       <Drop
@@ -669,14 +669,14 @@ function TableTools({
         {() => <CellMenu editor={editor} valign={t.valign} lines={t.cellLines ? (JSON.parse(t.cellLines) as CellLines) : null} />}
       </Drop>
       <Drop
-        label={`Row is printed: ${t.bracket || "row: always"}`}
+        label={`Print row: ${t.bracket || "always"}`}
         face={<span className={`max-w-[84px] truncate ${t.bracket ? "text-accent" : ""}`}>{t.bracket || "row: always"}</span>}
         wide
       >
         {(close) => (
           <div className="flex flex-col gap-2">
             <button className="btn btn-quiet btn-sm justify-start" onClick={() => (setRowBracket(editor, null), close())}>
-              always, once
+              Always, once
             </button>
             {sets.map((set) => (
               <button
@@ -684,7 +684,7 @@ function TableTools({
                 className="btn btn-quiet btn-sm justify-start"
                 onClick={() => (setRowBracket(editor, `each ${set}`), close())}
               >
-                once for each row of {set}
+                Once for each row of {set}
               </button>
             ))}
             <form
@@ -699,11 +699,11 @@ function TableTools({
               <input
                 name="test"
                 className="input input-sm flex-1"
-                aria-label="Row is printed when"
+                aria-label="Print row when"
                 placeholder="when Amount due > 0"
                 defaultValue={t.bracket.startsWith("when ") ? t.bracket.slice(5) : ""}
               />
-              <button className="btn btn-primary btn-sm">Set</button>
+              <button className="btn btn-primary btn-sm">Apply</button>
             </form>
             <label className="flex items-center gap-2">
               <input
@@ -712,7 +712,7 @@ function TableTools({
                 checked={t.vanishes}
                 onChange={(e) => chain().updateAttributes("table", { vanishes: e.target.checked }).run()}
               />
-              leave the table out where no row comes
+              Hide the table if it has no rows
             </label>
           </div>
         )}

@@ -51,7 +51,7 @@ export function VersionsDialog({
       await before();
       await ask(api.POST("/api/designs/{id}/restore", { params: { path: { id: designId } }, body: { number } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
-      say(`Version ${number} is back as the newest one; nothing in between is lost.`);
+      say(`Version ${number} is now the newest. All later versions are still here.`);
       onRestored();
     } catch (e) {
       sayWrong(e);
@@ -79,14 +79,14 @@ export function VersionsDialog({
         </ul>
         <div className="min-w-0 flex-1">
           <label className="mb-2 flex items-center gap-2">
-            Held against
+            Compare with
             <select
               className="select select-sm"
-              aria-label="Held against"
+              aria-label="Compare with"
               value={against ?? ""}
               onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}
             >
-              <option value="">nothing: its page</option>
+              <option value="">Nothing, show the page</option>
               {versions
                 .filter((v) => v.number !== number)
                 .map((v) => (
@@ -101,7 +101,7 @@ export function VersionsDialog({
               <PdfPages data={pdf} width={310} mark={String(number)} />
             ) : (
               <div aria-label="Differences" role="region" tabIndex={0}>
-                {changed?.length === 0 && <p>The texts are the same; only looks may differ.</p>}
+                {changed?.length === 0 && <p>The text is the same. Only formatting may differ.</p>}
                 {changed?.map((line, i) => (
                   <p key={i} className="mb-2 rounded bg-base-100 px-2 py-1 break-words">
                     {line.map((d, k) =>
@@ -122,7 +122,7 @@ export function VersionsDialog({
       </div>
       <div className="mt-4 flex gap-2">
         <button className="btn btn-primary" disabled={number === newest || number === 0} onClick={() => void restore()}>
-          Bring version {number} back
+          Restore version {number}
         </button>
         <button className="btn btn-quiet" onClick={close}>
           Close

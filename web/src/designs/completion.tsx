@@ -31,9 +31,7 @@ function Choices({ items, command, ref }: SuggestionProps<FieldChoice> & { ref?:
       role="listbox"
       aria-label="Fields"
     >
-      {items.length === 0 && (
-        <li className="px-2 py-1 text-faint">No column has that in its name. Close with {"}"} to write an expression.</li>
-      )}
+      {items.length === 0 && <li className="px-2 py-1 text-faint">No matching columns. Close with {"}"} to write an expression.</li>}
       {items.map((item, i) => (
         <li
           key={item.name}

@@ -41,7 +41,7 @@ interface Kind {
 export const kinds: Record<DesignKind, Kind> = {
   letter: {
     name: "letter",
-    choice: "a letter",
+    choice: "Letter",
     heading: "Letters",
     many: "letters",
     counted: "Pages",
@@ -74,7 +74,7 @@ export const kinds: Record<DesignKind, Kind> = {
   },
   envelope: {
     name: "envelope",
-    choice: "an envelope",
+    choice: "Envelope",
     heading: "Envelopes",
     many: "envelopes",
     counted: "Envelopes",
@@ -89,7 +89,7 @@ export const kinds: Record<DesignKind, Kind> = {
   },
   labels: {
     name: "label sheet",
-    choice: "label sheets",
+    choice: "Label sheet",
     heading: "Label sheets",
     many: "labels",
     counted: "Sheets",
@@ -104,11 +104,11 @@ export const kinds: Record<DesignKind, Kind> = {
   },
   email: {
     name: "email",
-    choice: "an email",
+    choice: "Email",
     heading: "Emails",
     many: "emails",
     counted: "Messages",
-    example: "Renewal, by email",
+    example: "Renewal email",
     isWritten: true,
     isPaper: false,
     hasPages: false,

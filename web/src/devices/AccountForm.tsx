@@ -57,7 +57,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
       if (a.id !== 0) basis.saved();
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
       setPassword("");
-      say("Saved. It holds for runs that begin from now on.");
+      say("Saved. Changes apply to new runs.");
       onSaved(id);
     } catch (e) {
       sayWrong(e);
@@ -67,7 +67,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
     try {
       await ask(api.DELETE("/api/mail-accounts/{id}", { params: { path: { id: a.id } } }));
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
-      say(`${a.name} is removed.`);
+      say(`Removed ${a.name}.`);
       onSaved(null);
     } catch (e) {
       sayWrong(e);
@@ -103,7 +103,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
           <span className="font-semibold">Name</span>
           <input
             className="input w-72"
-            aria-label="Name of the account"
+            aria-label="Account name"
             autoFocus={a.id === 0}
             value={a.name}
             maxLength={80}
@@ -132,9 +132,9 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
                   setA({ ...a, tls: e.target.value, port: e.target.value === "tls" ? 465 : e.target.value === "starttls" ? 587 : a.port })
                 }
               >
-                <option value="starttls">STARTTLS, and nothing without it</option>
-                <option value="tls">TLS from the beginning</option>
-                <option value="none">none: readable on the way</option>
+                <option value="starttls">STARTTLS (required)</option>
+                <option value="tls">TLS</option>
+                <option value="none">None (not secure)</option>
               </select>
             </label>
             <label className={line}>
@@ -149,13 +149,13 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
               />
             </label>
             <label className={line}>
-              <span>User</span>
+              <span>User name</span>
               <input
                 className="input w-72"
                 autoComplete="off"
                 value={a.userName ?? ""}
                 maxLength={200}
-                placeholder="none"
+                placeholder="None"
                 onChange={(e) => setA({ ...a, userName: e.target.value || null })}
               />
             </label>
@@ -176,14 +176,14 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
                 ? "The saved password is for the server, user, and encryption you entered before. It is dropped when you save."
                 : a.tls === "none"
                   ? "A password is sent only over an encrypted connection."
-                  : "Kept encrypted, and never shown again."}
+                  : "Stored encrypted and never shown again."}
             </p>
           </>
         )}
-        {number("At most", "perMinute", "a minute; 0 for no limit", 0)}
-        {number("and", "perDay", "in 24 hours; 0 for no limit", 0)}
-        {number("Connections at once", "connections", "1 to 20", 1)}
-        {number("What is put off", "firstWait", "seconds until it is tried again; then three times as long", 1)}
+        {number("Sending limit", "perMinute", "per minute (0 = no limit)", 0)}
+        {number("and", "perDay", "per 24 hours (0 = no limit)", 0)}
+        {number("Simultaneous connections", "connections", "1 to 20", 1)}
+        {number("Retry deferred mail after", "firstWait", "seconds; each later wait is three times as long", 1)}
         <div className="mt-2 ml-[182px] flex gap-2">
           <button className="btn btn-primary" disabled={!a.name.trim()}>
             Save
@@ -208,7 +208,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
 const signs = {
   right: <Check size={15} strokeWidth={3} className="text-primary" />,
   wrong: <X size={15} strokeWidth={3} className="text-error" />,
-  "not tried": <CircleDashed size={15} className="text-faint" />,
+  "Not tested": <CircleDashed size={15} className="text-faint" />,
 };
 
 /** The account is tried out: what does not work is told at the step at which it does not, with what usually helps. */
@@ -231,8 +231,8 @@ function Trial({ id }: { id: number }) {
     }
   };
   return (
-    <section className="w-[400px]" aria-label="Try it out">
-      <h2 className="mb-2">Try it out</h2>
+    <section className="w-[400px]" aria-label="Test account">
+      <h2 className="mb-2">Test account</h2>
       <form
         className="mb-3 flex flex-col gap-2"
         onSubmit={(e) => {
@@ -263,13 +263,13 @@ function Trial({ id }: { id: number }) {
           />
         </label>
         <button className="btn btn-quiet self-start" disabled={busy}>
-          {busy ? "Trying…" : "Try every step"}
+          {busy ? "Testing…" : "Run test"}
         </button>
       </form>
       {steps && (
-        <ol className="flex flex-col gap-1.5" aria-label="Steps of the test">
+        <ol className="flex flex-col gap-1.5" aria-label="Test steps">
           {steps.map((s) => (
-            <li key={s.name} className={`flex gap-2 ${s.state === "not tried" ? "text-faint" : ""}`} data-state={s.state}>
+            <li key={s.name} className={`flex gap-2 ${s.state === "Not tested" ? "text-faint" : ""}`} data-state={s.state}>
               <span className="mt-0.5 shrink-0" role="img" aria-label={s.state}>
                 {signs[s.state as keyof typeof signs]}
               </span>

@@ -29,9 +29,9 @@ const blank: Printer = {
 };
 
 const kinds: Record<string, string> = {
-  paper: "files are printed elsewhere",
-  practice: "practises; no paper is used",
-  queue: "a queue of this machine",
+  paper: "Prints our files elsewhere",
+  practice: "Simulated printer, uses no paper",
+  queue: "Print queue on this computer",
 };
 
 /** What makes and sends: printers and how each takes envelopes, accounts that email is sent with, the practice post office. */
@@ -44,13 +44,13 @@ export function DevicesPage() {
   const adding = chosen === 0 && account === null;
   const choose = (printer: number | null) => (setAccount(null), setChosen(printer));
   useActions([
-    { keys: "n", label: "Add a printer", run: () => choose(0) },
-    { keys: "m", label: "Add an email account", run: () => setAccount(0) },
+    { keys: "n", label: "Add printer", run: () => choose(0) },
+    { keys: "m", label: "Add email account", run: () => setAccount(0) },
   ]);
   const shown = adding ? blank : (printers?.find((p) => p.id === chosen) ?? printers?.[0]);
   const begin = (
     <button className="btn btn-primary" onClick={() => choose(0)}>
-      <Plus size={15} /> Add a printer
+      <Plus size={15} /> Add printer
     </button>
   );
   const sending = account === 0 ? blankAccount : accounts?.find((a) => a.id === account);
@@ -68,16 +68,16 @@ export function DevicesPage() {
   );
   return (
     <>
-      <Header kind="What makes them and sends them" title="Devices">
+      <Header kind="Printers and email accounts" title="Devices">
         <button className="btn btn-quiet" onClick={() => setAccount(0)}>
-          <Plus size={15} /> Add an email account
+          <Plus size={15} /> Add email account
         </button>
         {begin}
       </Header>
       {printers?.length === 0 && !adding && account === null && (
-        <Empty title="No printer yet" actions={begin}>
-          A printer here is what is known of one: which way round it takes envelopes, and that it prints, say, 2 mm too low. Set once, it
-          holds for every envelope and label sheet that is made for it.
+        <Empty title="No printers yet" actions={begin}>
+          A printer profile stores how envelopes are fed and how far the print is off, such as 2 mm too low. Set it once, and it applies to
+          every envelope and label sheet produced for that printer.
         </Empty>
       )}
       {(shown || sending) && (
@@ -94,7 +94,7 @@ export function DevicesPage() {
                   `a${a.id}`,
                   sending?.id === a.id,
                   a.name,
-                  a.kind === "practice" ? "keeps what it gets, delivers nothing" : `${a.host}, port ${a.port}`,
+                  a.kind === "practice" ? "Stores messages, delivers nothing" : `${a.host}, port ${a.port}`,
                   () => setAccount(a.id),
                 ),
               )}
@@ -111,7 +111,7 @@ export function DevicesPage() {
                 <div className="min-w-0 flex-1 overflow-auto">
                   <PracticePanel key={`practice${shown.id}`} id={shown.id} />
                   <details className="border-t border-line">
-                    <summary className="cursor-pointer px-6 py-3 font-semibold">Its name, how it takes envelopes, its offsets</summary>
+                    <summary className="cursor-pointer px-6 py-3 font-semibold">Name, envelope feed, and offsets</summary>
                     <PrinterForm key={shown.id} printer={shown} onSaved={setChosen} />
                   </details>
                 </div>
@@ -147,7 +147,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
           ? await ask(api.POST("/api/printers", { body }))
           : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
       await queryClient.invalidateQueries({ queryKey: ["printers"] });
-      say("Saved. It holds for runs that are made for this printer from now on.");
+      say("Saved. Changes apply to new runs for this printer.");
       onSaved(id);
     } catch (e) {
       sayWrong(e);
@@ -157,7 +157,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
     try {
       await ask(api.DELETE("/api/printers/{id}", { params: { path: { id: p.id } } }));
       await queryClient.invalidateQueries({ queryKey: ["printers"] });
-      say(`${p.name} is removed; runs that were made for it stay as they were.`);
+      say(`Removed ${p.name}. Past runs for it are unchanged.`);
       onSaved(null);
     } catch (e) {
       sayWrong(e);
@@ -183,7 +183,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         <input
           type="number"
           className="input w-24 tabular-nums"
-          aria-label={`${label}, to the right`}
+          aria-label={`${label}, right`}
           step={0.1}
           min={-50}
           max={50}
@@ -218,7 +218,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
           <span className="font-semibold">Name</span>
           <input
             className="input w-72"
-            aria-label="Name of the printer"
+            aria-label="Printer name"
             autoFocus={p.id === 0}
             value={p.name}
             maxLength={80}
@@ -229,36 +229,38 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         {p.id === 0 && <Behind printer={p} set={setP} />}
         <h2 className="mt-3">Envelopes</h2>
         {select(
-          "Go in with the",
+          "Leading edge",
           p.envelopeEdge,
           [
-            ["short", "short edge first"],
-            ["long", "long edge first"],
+            ["short", "Short edge first"],
+            ["long", "Long edge first"],
           ],
           (v) => setP({ ...p, envelopeEdge: v }),
         )}
         {select(
-          "The printed side lies",
+          "Printed side",
           p.envelopeFace,
           [
-            ["up", "up"],
-            ["down", "down"],
+            ["up", "Up"],
+            ["down", "Down"],
           ],
           (v) => setP({ ...p, envelopeFace: v }),
         )}
         {select(
-          "Their top",
+          "Top edge",
           String(p.envelopeTurn),
           [
-            ["0", p.envelopeEdge === "short" ? "is on the right" : "goes in first"],
-            ["180", p.envelopeEdge === "short" ? "is on the left" : "comes last"],
+            ["0", p.envelopeEdge === "short" ? "On the right" : "Goes in first"],
+            ["180", p.envelopeEdge === "short" ? "On the left" : "Goes in last"],
           ],
           (v) => setP({ ...p, envelopeTurn: Number(v) }),
         )}
-        {offset("Move what is printed", "envelopeRight", "envelopeDown")}
-        <p className="ml-[202px] max-w-md text-faint">As the envelope is read. A print that sits 2 mm too low is moved by -2 mm down.</p>
+        {offset("Print offset", "envelopeRight", "envelopeDown")}
+        <p className="ml-[202px] max-w-md text-faint">
+          Measured with the envelope held so you can read it. If the print is 2 mm too low, enter -2 mm down.
+        </p>
         <h2 className="mt-3">Label sheets</h2>
-        {offset("Move the labels", "sheetRight", "sheetDown")}
+        {offset("Label offset", "sheetRight", "sheetDown")}
         <div className="mt-3 ml-[202px] flex gap-2">
           <button className="btn btn-primary" disabled={!p.name.trim()}>
             Save
@@ -266,7 +268,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
           {p.id !== 0 && (
             <>
               <a className="btn btn-quiet" href={`/api/printers/${p.id}/trial.pdf?format=no10`} download>
-                <Download size={14} /> Trial envelope
+                <Download size={14} /> Download test envelope
               </a>
               <button type="button" className="btn btn-ghost" onClick={() => void remove()}>
                 <Trash2 size={14} /> Remove
@@ -276,27 +278,27 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         </div>
         {p.id !== 0 && (
           <p className="ml-[202px] max-w-md text-faint">
-            The trial envelope (No. 10) has rulers at its edges: what is missing to 10 mm is the offset.
+            The test envelope (No. 10) has a ruler along each edge. The offset is 10 mm minus the distance you measure.
           </p>
         )}
       </div>
       <figure className="flex flex-col items-center gap-2">
         <FeedDrawing printer={p} />
         <figcaption className="max-w-56 text-center text-faint">
-          {p.envelopeFace === "up" ? "Printed side up" : "Printed side down: what is drawn is on the underside"}, the arrow says which edge
-          goes in first.
+          {p.envelopeFace === "up" ? "Printed side up" : "Printed side down, so the print shown is on the underside"}. The arrow shows which
+          edge goes in first.
         </figcaption>
       </figure>
     </form>
   );
 }
 
-/** What stands behind a new printer: nothing but what is known of it, the practice printer, or a queue of this machine. */
+/** What stands behind a new printer: nothing but what is known of it, the practice printer, or Print queue on this computer. */
 function Behind({ printer, set }: { printer: Printer; set: (p: Printer) => void }) {
   const queues = useQuery({ queryKey: ["print-queues"], queryFn: () => ask(api.GET("/api/print-queues")) }).data ?? [];
   return (
     <label className="grid grid-cols-[190px_1fr] items-center gap-3">
-      <span>It is</span>
+      <span>Type</span>
       <select
         className="select w-72"
         value={printer.kind === "queue" ? `queue ${printer.queue}` : printer.kind}
@@ -308,11 +310,11 @@ function Behind({ printer, set }: { printer: Printer; set: (p: Printer) => void 
           })
         }
       >
-        <option value="paper">printed to from elsewhere, with our files</option>
-        <option value="practice">another practice printer</option>
+        <option value="paper">Printer elsewhere, using exported files</option>
+        <option value="practice">Practice printer</option>
         {queues.map((q) => (
           <option key={q} value={`queue ${q}`}>
-            this machine’s queue {q}
+            Print queue {q} on this computer
           </option>
         ))}
       </select>

@@ -54,8 +54,8 @@ export function InboxPage() {
   };
   useActions([
     { keys: "ArrowDown", label: "Next message", run: () => move(at + 1), quiet: true },
-    { keys: "ArrowUp", label: "Message before", run: () => move(at - 1), quiet: true },
-    { keys: "/", label: "Find a message", run: () => box.current?.focus() },
+    { keys: "ArrowUp", label: "Previous message", run: () => move(at - 1), quiet: true },
+    { keys: "/", label: "Search messages", run: () => box.current?.focus() },
   ]);
   return (
     <>
@@ -63,8 +63,8 @@ export function InboxPage() {
         <input
           ref={box}
           className="input input-sm w-64"
-          aria-label="Find a message"
-          placeholder="address, subject, words"
+          aria-label="Search messages"
+          placeholder="Search address, subject, or text"
           value={search}
           onChange={(e) => {
             setSearch(e.target.value);
@@ -74,12 +74,12 @@ export function InboxPage() {
         <button
           className="btn btn-quiet"
           disabled={rows.total === 0}
-          onClick={() => void did(ask(api.DELETE("/api/post-office/messages")), "The inbox is empty.")}
+          onClick={() => void did(ask(api.DELETE("/api/post-office/messages")), "Emptied the inbox.")}
         >
-          <Trash2 size={14} /> Empty it
+          <Trash2 size={14} /> Empty inbox
         </button>
         <Link className="btn btn-quiet" to="/devices?account=1">
-          <ArrowLeft size={14} /> How it behaves
+          <ArrowLeft size={14} /> Behavior
         </Link>
       </Header>
       <div className="flex min-h-0 flex-1">
@@ -93,8 +93,8 @@ export function InboxPage() {
           {rows.total === 0 && !rows.loading && (
             <p className="p-6 text-faint">
               {delayed
-                ? "No message has that."
-                : "Nothing came yet. Send a test from the bench, or a run through the practice post office."}
+                ? "No messages match your search."
+                : "No messages yet. Send a test from the bench, or send a run through the practice post office."}
             </p>
           )}
           <div className="relative" style={{ height: virtual.getTotalSize() }}>
@@ -133,7 +133,7 @@ export function InboxPage() {
   );
 }
 
-const views = { html: "as it looks", text: "text", source: "source" } as const;
+const views = { html: "Preview", text: "Text", source: "Source" } as const;
 type View = keyof typeof views;
 
 function Message({ id, did }: { id: number; did: (request: Promise<unknown>, text: string) => Promise<void> }) {
@@ -164,24 +164,27 @@ function Message({ id, did }: { id: number; did: (request: Promise<unknown>, tex
           </div>
         </div>
         <dl className="text-[12.5px] leading-[18px]">
-          <Line name="from" value={message.from} />
-          <Line name="to" value={message.to} />
-          <Line name="copy" value={message.cc} />
-          <Line name="reply to" value={message.replyTo} />
-          <Line name="delivered" value={`${message.row.recipients}, for ${message.row.sender || "nobody: a report"}`} />
-          <Line name="date" value={message.date} />
+          <Line name="From" value={message.from} />
+          <Line name="To" value={message.to} />
+          <Line name="Cc" value={message.cc} />
+          <Line name="Reply to" value={message.replyTo} />
+          <Line
+            name="Delivered"
+            value={`To ${message.row.recipients}, from ${message.row.sender || "the mail server (delivery report)"}`}
+          />
+          <Line name="Date" value={message.date} />
         </dl>
       </div>
       <div className="min-h-0 flex-1 bg-base-200">
         {view === "html" ? (
-          <MailFrame html={message.html ?? ""} title="Body of the message" />
+          <MailFrame html={message.html ?? ""} title="Message body" />
         ) : (
           <pre
             className={`h-full overflow-auto p-4 text-[12px] leading-[17px] whitespace-pre-wrap ${view === "source" ? "font-mono break-all" : "font-mono"}`}
             tabIndex={0}
-            aria-label={view === "source" ? "Source of the message" : "Text of the message"}
+            aria-label={view === "source" ? "Message source" : "Message text"}
           >
-            {view === "source" ? message.source : (message.text ?? "There is no text in it.")}
+            {view === "source" ? message.source : (message.text ?? "This message has no text.")}
           </pre>
         )}
       </div>
@@ -198,7 +201,7 @@ function Message({ id, did }: { id: number; did: (request: Promise<unknown>, tex
         </a>
         <button
           className="btn btn-quiet btn-sm"
-          onClick={() => void did(ask(api.DELETE("/api/post-office/messages/{id}", { params: { path: { id } } })), "The message is gone.")}
+          onClick={() => void did(ask(api.DELETE("/api/post-office/messages/{id}", { params: { path: { id } } })), "Removed the message.")}
         >
           <Trash2 size={13} /> Remove
         </button>
@@ -230,7 +233,7 @@ function ReportButton({
   return (
     <button
       className="btn btn-quiet btn-sm"
-      title="A delivery report (RFC 3464) goes back to the sender: the mailbox is gone"
+      title="Sends a delivery report (RFC 3464) to the sender saying that the mailbox no longer exists"
       onClick={() =>
         void did(
           ask(
@@ -239,11 +242,11 @@ function ReportButton({
               body: { status: "5.1.1", words: null },
             }),
           ),
-          "A delivery report went back to the sender.",
+          "Sent a delivery report to the sender.",
         )
       }
     >
-      <MailWarning size={13} /> Report it undeliverable
+      <MailWarning size={13} /> Return as undeliverable
     </button>
   );
 }

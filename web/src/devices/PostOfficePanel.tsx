@@ -7,12 +7,12 @@ import { postOfficeQuery } from "../mail/queries";
 import { sayWrong } from "../ui/notices";
 
 export const behaviours: Record<string, string> = {
-  refuse: "refuse the address, for good",
-  later: "answer “later”",
-  slow: "be slow",
-  drop: "drop the connection before it keeps the message",
-  "drop after": "keep the message, and drop the connection before answering",
-  report: "take the message, and send a delivery report back",
+  refuse: "Reject the address permanently",
+  later: "Defer (“try again later”)",
+  slow: "Respond slowly",
+  drop: "Drop the connection before accepting the message",
+  "drop after": "Accept the message, then drop the connection before replying",
+  report: "Accept the message, then send a delivery report",
 };
 
 /** The practice post office as one finds it: its inbox, and what it is told to do to whom. */
@@ -40,30 +40,30 @@ export function PostOfficePanel() {
     <div className="border-b border-line p-6">
       <div className="mb-4 flex items-center gap-4">
         <Link className="btn btn-primary" to="/devices/post-office">
-          <Inbox size={15} /> Read its inbox{inbox ? `, ${inbox.total.toLocaleString("en-US")}` : ""}
+          <Inbox size={15} /> Open inbox{inbox ? `, ${inbox.total.toLocaleString("en-US")}` : ""}
         </Link>
         <p className="text-faint">
-          A mail server in this very machine{office && office.port > 0 ? `, at 127.0.0.1 port ${office.port}` : ""}. What it gets it keeps,
-          to be read here; nothing leaves the building.
+          A mail server on this computer{office && office.port > 0 ? `, at 127.0.0.1 port ${office.port}` : ""}. It stores every message so
+          you can read it here. Nothing is sent out.
         </p>
       </div>
-      <h2 className="mb-1">It is told to</h2>
+      <h2 className="mb-1">Behavior</h2>
       {office?.behaviours.length === 0 && (
         <p className="mb-2 text-faint">
-          Nothing yet: it takes everything. Tell it to behave as real servers do on a bad day, and see what becomes of a run.
+          It accepts every message. Add a behavior to simulate mail server problems and see how a run handles them.
         </p>
       )}
-      <ul className="mb-2" aria-label="What it is told to do">
+      <ul className="mb-2" aria-label="Active behaviors">
         {office?.behaviours.map((b) => (
           <li key={b.id} className="flex items-center gap-2 border-b border-line py-1">
             <span className="flex-1">
-              {behaviours[b.kind]}: <strong>{b.address === "*" ? "everybody" : b.address}</strong>
+              {behaviours[b.kind]}: <strong>{b.address === "*" ? "all addresses" : b.address}</strong>
               {b.times !== null ? `, ${b.times === 1 ? "once" : `${b.times} times`} more` : ""}
-              {b.words ? `, saying “${b.words}”` : ""}
+              {b.words ? `, with the reply “${b.words}”` : ""}
             </span>
             <button
               className="btn btn-ghost btn-xs btn-square"
-              aria-label={`No more: ${behaviours[b.kind]}, ${b.address}`}
+              aria-label={`Remove behavior: ${behaviours[b.kind]}, ${b.address}`}
               onClick={() => void did(ask(api.DELETE("/api/post-office/behaviours/{id}", { params: { path: { id: b.id } } })))}
             >
               <X size={14} />
@@ -73,7 +73,7 @@ export function PostOfficePanel() {
       </ul>
       <form
         className="flex flex-wrap items-center gap-2"
-        aria-label="Tell it something"
+        aria-label="Add a behavior"
         onSubmit={(e) => {
           e.preventDefault();
           void did(
@@ -85,7 +85,7 @@ export function PostOfficePanel() {
           ).then((ok) => ok && (setAddress(""), setWords("")));
         }}
       >
-        <select className="select select-sm w-72" aria-label="What it is to do" value={kind} onChange={(e) => setKind(e.target.value)}>
+        <select className="select select-sm w-72" aria-label="Behavior" value={kind} onChange={(e) => setKind(e.target.value)}>
           {Object.entries(behaviours).map(([value, name]) => (
             <option key={value} value={value}>
               {name}
@@ -94,33 +94,33 @@ export function PostOfficePanel() {
         </select>
         <input
           className="input input-sm w-48"
-          aria-label="For which address"
+          aria-label="Address"
           required
-          placeholder="address, @domain or *"
+          placeholder="Address, @domain, or * for all"
           value={address}
           onChange={(e) => setAddress(e.target.value)}
         />
         <input
           type="number"
           className="input input-sm w-24"
-          aria-label="How often"
+          aria-label="Number of times"
           min={1}
-          placeholder="for ever"
+          placeholder="No limit"
           value={times}
           onChange={(e) => setTimes(e.target.value)}
         />
         {kind !== "slow" && !kind.startsWith("drop") && (
           <input
             className="input input-sm w-52"
-            aria-label="Its words"
+            aria-label="Reply text"
             maxLength={300}
-            placeholder="in the usual words"
+            placeholder="Standard reply"
             value={words}
             onChange={(e) => setWords(e.target.value)}
           />
         )}
         <button className="btn btn-quiet btn-sm">
-          <Plus size={14} /> Tell it
+          <Plus size={14} /> Add behavior
         </button>
       </form>
     </div>

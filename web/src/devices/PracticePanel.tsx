@@ -6,7 +6,7 @@ import { count, many, moment } from "../ui/words";
 import { SheetStack } from "./SheetStack";
 
 type Practice = Schema["PracticeView"];
-const holds: Record<string, string> = { letter: "letter paper", envelope: "envelopes", labels: "label sheets" };
+const holds: Record<string, string> = { letter: "Letter paper", envelope: "envelopes", labels: "Label sheets" };
 
 export const practiceQuery = (id: number) => ({
   queryKey: ["printers", id, "practice"] as const,
@@ -35,29 +35,29 @@ export function PracticePanel({ id }: { id: number }) {
   const path = { params: { path: { id } } };
   const printing = practice.jobs.find((j) => j.state === "printing");
   return (
-    <section className="flex max-w-[820px] flex-col gap-4 p-6" aria-label="The practice printer">
+    <section className="flex max-w-[820px] flex-col gap-4 p-6" aria-label="Practice printer">
       <div className={`flex items-center gap-3 px-3 py-2 ${practice.trouble ? "bg-doubt text-doubt-ink" : "bg-base-200"}`} role="status">
         <span className="flex-1">
           {practice.trouble ??
             (printing
               ? `Printing: ${printing.title}, ${count(printing.sheetsOut)} of ${many(printing.total, "sheet")}`
-              : "Ready; nothing to print.")}
+              : "Ready. Nothing to print.")}
         </span>
         {practice.jammed ? (
           <button className="btn btn-primary btn-sm" onClick={() => void act(ask(api.DELETE("/api/printers/{id}/practice/jam", path)))}>
-            Take the sheet out
+            Remove jammed sheet
           </button>
         ) : (
           <button
             className="btn btn-quiet btn-sm"
             onClick={() => void act(ask(api.POST("/api/printers/{id}/practice/jam", path)))}
-            title="The next sheet jams, and is spoiled"
+            title="The next sheet will jam and be spoiled"
           >
-            Let it jam
+            Simulate a jam
           </button>
         )}
       </div>
-      <div className="flex gap-3" role="group" aria-label="Trays of the printer">
+      <div className="flex gap-3" role="group" aria-label="Paper trays">
         {practice.trays.map((t) => (
           <Tray key={t.number} id={id} tray={t} />
         ))}
@@ -65,19 +65,19 @@ export function PracticePanel({ id }: { id: number }) {
       <Speed key={`${practice.sheetsAMinute}.${practice.jamsIn10000}`} practice={practice} />
       <div>
         <div className="mb-1 flex items-center gap-2">
-          <h2 className="flex-1">{many(practice.sheets, "sheet")} came out</h2>
+          <h2 className="flex-1">{many(practice.sheets, "sheet")} in the output stack</h2>
           <button className="btn btn-quiet btn-sm" disabled={practice.sheets === 0} onClick={() => setLooking(true)}>
-            Look through the stack
+            View output stack
           </button>
           <button
             className="btn btn-quiet btn-sm"
             disabled={practice.sheets === 0}
             onClick={() => void act(ask(api.DELETE("/api/printers/{id}/practice/stack", path)))}
           >
-            Take it away
+            Clear output stack
           </button>
         </div>
-        <ul aria-label="Jobs of the printer">
+        <ul aria-label="Print jobs">
           {practice.jobs.slice(0, 8).map((j) => (
             <li key={j.id} className="grid grid-cols-[1fr_auto] gap-3 border-b border-line py-1">
               <span className="truncate" title={j.title}>
@@ -89,7 +89,9 @@ export function PracticePanel({ id }: { id: number }) {
               </span>
             </li>
           ))}
-          {practice.jobs.length === 0 && <li className="text-faint">Nothing was printed yet. Choose “print” where a drop is produced.</li>}
+          {practice.jobs.length === 0 && (
+            <li className="text-faint">Nothing printed yet. To print here, choose “Print” when you produce a drop.</li>
+          )}
         </ul>
       </div>
       {looking && <SheetStack id={id} close={() => setLooking(false)} />}
@@ -121,7 +123,7 @@ function Tray({ id, tray }: { id: number; tray: Schema["PracticeTray"] }) {
         className={`progress h-1.5 w-full ${tray.sheets === 0 ? "progress-error" : "progress-primary"}`}
         value={tray.sheets}
         max={tray.capacity}
-        aria-label={`How full tray ${tray.number} is`}
+        aria-label={`Tray ${tray.number} fill level`}
       />
       <button className="btn btn-quiet btn-xs mt-1.5" disabled={tray.sheets >= tray.capacity} onClick={() => fill(tray.capacity)}>
         Fill to {count(tray.capacity)}
@@ -151,15 +153,15 @@ function Speed({ practice }: { practice: Practice }) {
     >
       <input
         className="input input-sm w-24 tabular-nums"
-        aria-label="Sheets a minute"
+        aria-label="Sheets per minute"
         inputMode="numeric"
         value={speed}
         onChange={(e) => setSpeed(e.target.value)}
       />{" "}
-      sheets a minute, of 10,000
+      sheets per minute,
       <input
         className="input input-sm w-20 tabular-nums"
-        aria-label="How many of ten thousand jam"
+        aria-label="Jams per 10,000 sheets"
         inputMode="numeric"
         value={jams}
         onChange={(e) => setJams(e.target.value)}
@@ -167,7 +169,7 @@ function Speed({ practice }: { practice: Practice }) {
       jam
       {changed && (
         <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(speed) || !/^\d+$/.test(jams)}>
-          Set
+          Apply
         </button>
       )}
     </form>

@@ -33,7 +33,7 @@ export function SheetStack({ id, close }: { id: number; close: () => void }) {
   });
   const go = (by: number) => setAt((n) => Math.max(0, Math.min((stack?.total ?? 1) - 1, n + by)));
   return (
-    <Dialog title="The stack, the newest sheet on top" onClose={close} wide>
+    <Dialog title="Output stack, newest sheet first" onClose={close} wide>
       <div
         className="flex flex-col gap-2"
         tabIndex={-1}
@@ -45,7 +45,7 @@ export function SheetStack({ id, close }: { id: number; close: () => void }) {
         }}
       >
         <div className="flex items-center gap-2">
-          <button className="btn btn-quiet btn-sm px-1.5" autoFocus aria-label="A sheet up" disabled={at === 0} onClick={() => go(-1)}>
+          <button className="btn btn-quiet btn-sm px-1.5" autoFocus aria-label="Previous sheet" disabled={at === 0} onClick={() => go(-1)}>
             <ChevronLeft size={15} />
           </button>
           <span className="text-faint">
@@ -53,20 +53,20 @@ export function SheetStack({ id, close }: { id: number; close: () => void }) {
           </span>
           <button
             className="btn btn-quiet btn-sm px-1.5"
-            aria-label="A sheet down"
+            aria-label="Next sheet"
             disabled={at + 1 >= (stack?.total ?? 0)}
             onClick={() => go(1)}
           >
             <ChevronRight size={15} />
           </button>
           <span className="min-w-0 flex-1 truncate">{sheet?.title}</span>
-          {sheet?.spoiled && <strong className="text-error">jammed, spoiled</strong>}
+          {sheet?.spoiled && <strong className="text-error">Jammed and spoiled</strong>}
         </div>
         <div
           className={`on-sand max-h-[62vh] overflow-auto bg-base-200 p-3 ${sheet?.spoiled ? "opacity-60" : ""}`}
           role="region"
           tabIndex={0}
-          aria-label="The sheet"
+          aria-label="Sheet"
         >
           {file.error ? (
             <p className="text-faint">{file.error.message}</p>

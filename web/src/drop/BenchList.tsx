@@ -83,8 +83,8 @@ export function BenchList(p: Props) {
           <Search size={14} className="shrink-0 text-faint" />
           <input
             ref={p.searchBox}
-            aria-label="Find a recipient"
-            placeholder="Name, street, piece number"
+            aria-label="Search recipients"
+            placeholder="Search name, street, or piece number"
             value={p.search}
             onChange={(e) => p.onSearch(e.target.value)}
             onKeyDown={(e) => {
@@ -140,7 +140,7 @@ export function BenchList(p: Props) {
         <span />
         {heading("piece", "Piece")}
         {heading("name", "Recipient")}
-        {heading("place", "Goes to")}
+        {heading("place", "Destination")}
       </div>
       <div
         ref={scroller}
@@ -183,11 +183,11 @@ export function BenchList(p: Props) {
           <>
             <strong className="text-base-content">{count(p.selected.size)} selected</strong>
             <button className="cursor-pointer underline" onClick={p.onNobody}>
-              none
+              Clear selection
             </button>
             {p.selected.size < rows.total && (
               <button className="cursor-pointer underline" onClick={p.onEverybody}>
-                all {count(rows.total)}
+                Select all {count(rows.total)}
               </button>
             )}
           </>
@@ -196,7 +196,7 @@ export function BenchList(p: Props) {
         )}
         <span className="ml-auto flex items-center gap-1">
           <kbd className="kbd">↑</kbd>
-          <kbd className="kbd">↓</kbd> walk · <kbd className="kbd">Space</kbd> select · <kbd className="kbd">?</kbd>
+          <kbd className="kbd">↓</kbd> move · <kbd className="kbd">Space</kbd> select · <kbd className="kbd">?</kbd>
         </span>
       </div>
     </section>

@@ -78,7 +78,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
       <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" role="region" tabIndex={0} aria-label="Issues, values and history">
         <div className="flex items-baseline gap-2">
           <h2 className="min-w-0 flex-1 text-[15px]">
-            <Link to={`/lists/${drop.listId}/recipients/${person.id}`} className="hover:underline" title="Open this recipient’s own page">
+            <Link to={`/lists/${drop.listId}/recipients/${person.id}`} className="hover:underline" title="Open recipient page">
               {person.name}
             </Link>
           </h2>
@@ -93,7 +93,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {drop.channels.ways === "Both" && (
           <p className="mb-2 flex items-center gap-2 text-[12px]">
             <label className="text-faint" htmlFor="goes-by">
-              goes
+              Channel
             </label>
             <select
               id="goes-by"
@@ -101,17 +101,17 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               value={person.channelByHand ? person.channel : ""}
               onChange={(e) => void goBy(drop.id, [person.id], (e.target.value || null) as "Paper" | "Email" | "Both" | null)}
             >
-              <option value="">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[person.channel]}, by the rule</option>
-              <option value="Paper">on paper</option>
-              <option value="Email">by email</option>
-              <option value="Both">both ways</option>
+              <option value="">{{ Paper: "Paper", Email: "Email", Both: "Paper and email" }[person.channel]} (by rule)</option>
+              <option value="Paper">Paper</option>
+              <option value="Email">Email</option>
+              <option value="Both">Paper and email</option>
             </select>
-            {person.channelByHand && <span className="text-faint">chosen by hand</span>}
+            {person.channelByHand && <span className="text-faint">Set by hand</span>}
           </p>
         )}
         {person.pieces.some((p) => p.alone) && (
           <div className="mb-2 border-l-[3px] border-primary bg-base-200 px-2.5 py-2">
-            <strong className="block">Changed for this one alone</strong>
+            <strong className="block">Changed for this recipient only</strong>
             <span>
               {person.pieces
                 .filter((p) => p.alone)
@@ -121,15 +121,15 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             </span>
             {onEdit && (
               <button className="btn btn-quiet btn-xs mt-1.5" onClick={onEdit}>
-                Look at the change
+                View change
               </button>
             )}
           </div>
         )}
         {person.changedSince.length > 0 && (
           <div className="mb-2 border-l-[3px] border-accent bg-base-200 px-2.5 py-2">
-            <strong className="block">Changed after it was made</strong>
-            <dl aria-label="Changed after it was made">
+            <strong className="block">Data changed after this was produced</strong>
+            <dl aria-label="Data changed after this was produced">
               {person.changedSince.map((c) => (
                 <div key={c.name}>
                   <dt className="text-[12px] text-faint">{c.name}</dt>
@@ -144,7 +144,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               corrections.
             </span>
             <button className="btn btn-quiet btn-xs mt-1.5" onClick={() => onTakeBack("corrected since")}>
-              Take it back, make it again
+              Move back to Ready
             </button>
           </div>
         )}
@@ -173,7 +173,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
             <div key={f.key} className="mb-2 flex items-start gap-2 border-l-[3px] border-base-300 bg-base-200 px-2.5 py-1.5 text-[12px]">
               <span className="flex-1 text-faint">Accepted: {f.message}</span>
               <button className="cursor-pointer underline" onClick={() => void reopen(drop.id, person.id, f.key)}>
-                reopen
+                Reopen
               </button>
             </div>
           ) : (
@@ -183,7 +183,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               <div className="mt-1.5 flex flex-wrap gap-1.5">
                 {f.kind === "OneOff" && onEdit && (
                   <button className="btn btn-primary btn-xs" onClick={onEdit}>
-                    Settle it
+                    Resolve
                   </button>
                 )}
                 {column && editing !== column.columnId && (
@@ -194,12 +194,12 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
                 {/* A mistake of the design is mended in the design; nobody can call it right for one recipient. */}
                 {f.kind !== "Design" && (
                   <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, person.id)}>
-                    Right as it is
+                    Accept as is
                   </button>
                 )}
                 {f.kind !== "Design" && alike && alike.open > 1 && (
                   <button className="btn btn-xs bg-base-100" onClick={() => void accept(drop.id, f.alike, null)}>
-                    All {alike.open} alike
+                    Accept all {alike.open} like this
                   </button>
                 )}
               </div>
@@ -207,7 +207,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           );
         })}
         <h3 className="mt-1 mb-0.5 text-[12px] text-faint">In this package</h3>
-        {person.inThisLetter.length === 0 && <p className="text-faint">It prints nothing from the list.</p>}
+        {person.inThisLetter.length === 0 && <p className="text-faint">This package uses no values from the list.</p>}
         {person.inThisLetter.map(value)}
         {person.others.length > 0 && (
           <>
@@ -216,12 +216,12 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               onClick={() => setOthers(!others)}
               aria-expanded={others}
             >
-              {others ? "hide the other columns" : many(person.others.length, "other column")}
+              {others ? "Hide other columns" : many(person.others.length, "other column")}
             </button>
             {others && person.others.map(value)}
           </>
         )}
-        <h3 className="mt-3 mb-0.5 text-[12px] text-faint">Mail so far</h3>
+        <h3 className="mt-3 mb-0.5 text-[12px] text-faint">Mail history</h3>
         {person.mail.map((m) => (
           <div key={m.dropId} className="grid grid-cols-[78px_1fr_auto] gap-2 py-[2px]">
             <span className="text-faint">{m.mailedOn ? day(m.mailedOn, false) : m.producedAt ? day(m.producedAt, false) : ""}</span>
@@ -229,12 +229,12 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               {m.dropName}
             </span>
             <span className={m.tray === "Returned" ? "text-error" : "text-faint"}>
-              {m.tray === "NeedsALook" ? "to look at" : m.tray.toLowerCase()}
+              {m.tray === "NeedsALook" ? "needs review" : m.tray.toLowerCase()}
             </span>
           </div>
         ))}
         <details className="mt-3">
-          <summary className="cursor-pointer text-[12px] text-faint">Every move</summary>
+          <summary className="cursor-pointer text-[12px] text-faint">Full history</summary>
           <ul className="mt-1 flex flex-col gap-1.5 text-[12px]">
             {person.events.map((e) => (
               <li key={e.id}>
@@ -267,11 +267,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         ) : (
           <BenchButton
             icon={Undo2}
-            label="Take back"
+            label="Back to Ready"
             hint="T"
             onClick={() => onTakeBack()}
             off={person.tray !== "Produced"}
-            title="Set the made piece aside, to be made again"
+            title="Move the produced piece back to Ready so it can be produced again"
           />
         )}
         <BenchButton
@@ -280,7 +280,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           hint="U"
           onClick={() => void undo(drop.id)}
           off={!drop.undo}
-          title={drop.undo ?? "There is nothing to take back"}
+          title={drop.undo ?? "Nothing to undo"}
         />
       </div>
     </aside>

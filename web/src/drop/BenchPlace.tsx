@@ -126,32 +126,32 @@ export function BenchPlace() {
   };
   useActions([
     { keys: "ArrowDown", label: "Next recipient", run: () => move(at + 1), quiet: true },
-    { keys: "ArrowUp", label: "Recipient before", run: () => move(at - 1), quiet: true },
-    { keys: "Shift+ArrowDown", label: "Select downwards", run: () => move(at + 1, true), quiet: true },
-    { keys: "Shift+ArrowUp", label: "Select upwards", run: () => move(at - 1, true), quiet: true },
-    { keys: "PageDown", label: "A page down", run: () => move(at + 12), quiet: true },
-    { keys: "PageUp", label: "A page up", run: () => move(at - 12), quiet: true },
-    { keys: "Home", label: "To the first", run: () => move(0), quiet: true },
-    { keys: "End", label: "To the last", run: () => move(rows.total - 1), quiet: true },
-    { keys: "Space", label: "Select or not", run: () => id !== undefined && toggle(id), quiet: true },
-    { keys: "Ctrl+a", label: "Select everybody shown", run: () => void everybody() },
-    { keys: "Escape", label: "Select nobody", run: () => select([]), quiet: true },
-    { keys: "h", label: "Hold, with a reason", run: () => meant().length > 0 && setAsking("hold") },
-    { keys: "r", label: "Release", run: () => void release(drop.id, meant()).then(done) },
+    { keys: "ArrowUp", label: "Previous recipient", run: () => move(at - 1), quiet: true },
+    { keys: "Shift+ArrowDown", label: "Extend selection down", run: () => move(at + 1, true), quiet: true },
+    { keys: "Shift+ArrowUp", label: "Extend selection up", run: () => move(at - 1, true), quiet: true },
+    { keys: "PageDown", label: "Page down", run: () => move(at + 12), quiet: true },
+    { keys: "PageUp", label: "Page up", run: () => move(at - 12), quiet: true },
+    { keys: "Home", label: "First recipient", run: () => move(0), quiet: true },
+    { keys: "End", label: "Last recipient", run: () => move(rows.total - 1), quiet: true },
+    { keys: "Space", label: "Select or deselect", run: () => id !== undefined && toggle(id), quiet: true },
+    { keys: "Ctrl+a", label: "Select all shown", run: () => void everybody() },
+    { keys: "Escape", label: "Clear selection", run: () => select([]), quiet: true },
+    { keys: "h", label: "Hold recipient", run: () => meant().length > 0 && setAsking("hold") },
+    { keys: "r", label: "Release recipient", run: () => void release(drop.id, meant()).then(done) },
     { keys: "a", label: "Accept the issue as it is", run: () => acceptFirst(false) },
-    { keys: "Shift+a", label: "Accept it for all alike", run: () => acceptFirst(true) },
-    { keys: "f", label: "Fix a value", run: () => setFixing((n) => n + 1) },
+    { keys: "Shift+a", label: "Accept all issues like this", run: () => acceptFirst(true) },
+    { keys: "f", label: "Fix value", run: () => setFixing((n) => n + 1) },
     { keys: "e", label: "Change the piece for this one alone", run: editAlone },
     {
       keys: "t",
-      label: "Take the made piece back",
+      label: "Move produced piece back to Ready",
       run: () => meant().length > 0 && (selected.size > 1 || person.data?.tray === "Produced") && setAsking("back"),
     },
     { keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) },
-    { keys: "z", label: "The whole package, or larger", run: () => setClose((c) => !c) },
-    { keys: "/", label: "Find a recipient", run: () => searchBox.current?.focus() },
-    ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Only ${trayNames[t]}`, run: () => chooseTray(t), quiet: true })),
-    { keys: "0", label: "Everybody", run: () => chooseTray(null), quiet: true },
+    { keys: "z", label: "Switch between whole package and larger view", run: () => setClose((c) => !c) },
+    { keys: "/", label: "Search recipients", run: () => searchBox.current?.focus() },
+    ...trayOrder.map((t, i) => ({ keys: String(i + 1), label: `Show only ${trayNames[t]}`, run: () => chooseTray(t), quiet: true })),
+    { keys: "0", label: "Show all recipients", run: () => chooseTray(null), quiet: true },
   ]);
 
   const all = person.data?.pieces;
@@ -229,7 +229,7 @@ export function BenchPlace() {
           onEverybody={() => void everybody()}
           onNobody={() => select([])}
         />
-        <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The package">
+        <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="Package">
           <div className="flex h-10 shrink-0 items-center gap-4 px-5">
             <span className="font-semibold">
               {all && all.length > 1 ? `${all.length} pieces together` : drop.package.length > 1 ? (all?.[0]?.name ?? "") : drop.designName}
@@ -239,10 +239,10 @@ export function BenchPlace() {
               <button
                 className="btn btn-quiet btn-xs"
                 aria-pressed={close}
-                title="The whole package at once, or large enough to read (z)"
+                title="Switch between whole package and larger view (Z)"
                 onClick={() => setClose(!close)}
               >
-                {close ? "all at once" : "larger"}
+                {close ? "Whole package" : "Larger"}
               </button>
             )}
             {emailed && id !== undefined && <TestMail dropId={drop.id} recipientId={id} name={row?.name ?? ""} />}
@@ -310,8 +310,8 @@ export function BenchPlace() {
       {asking === "hold" && (
         <ReasonDialog
           title={selected.size > 1 ? `Hold ${many(selected.size, "recipient")}` : `Hold ${row?.name ?? ""}`}
-          explanation="They stay out of this drop until they are released."
-          suggestions={["asked to wait", "wrong address", "already answered", "ask the office"]}
+          explanation="Held recipients stay out of this drop until you release them."
+          suggestions={["Asked us to wait", "Wrong address", "Already responded", "Check with the office"]}
           action="Hold"
           onClose={() => setAsking(null)}
           onReason={(reason) => {
@@ -331,14 +331,14 @@ function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: b
         noted: "No rule has anything to say about a made piece. Press 0 for everybody.",
       }[only]
     : searching
-      ? "Nobody here fits the search. Press Esc in the search box, or 0 for everybody."
+      ? "No recipients match your search. Press Esc in the search box to clear it, or 0 to show all recipients."
       : {
           NeedsALook: "No issues are left. Press 2 to look through the Ready pieces before you produce them.",
-          Ready: "Nobody is Ready. See who Needs a look (1) or is Held (3).",
-          Held: "Nobody is held. Hold a recipient with H; the reason stands in the ledger.",
-          Produced: "Nothing made is waiting. Go to Produce to make the Ready ones.",
-          Mailed: "Nothing is recorded as mailed. That is done in the Ledger, once the trays have left the building.",
-          Returned: "The post has brought nothing back. Record a return in the Ledger.",
+          Ready: "No recipients are Ready. Check Needs review (1) or Held (3).",
+          Held: "No recipients are held. Press H to hold one. The ledger keeps the reason.",
+          Produced: "No produced pieces are waiting. Go to Produce to produce the Ready recipients.",
+          Mailed: "Nothing is marked as mailed yet. Mark it in the Ledger after the mail has left the building.",
+          Returned: "Nothing has been returned. Record returns in the Ledger.",
         }[tray ?? "Ready"];
   return <p className="max-w-sm p-6 text-faint">{text}</p>;
 }

@@ -16,7 +16,8 @@ export function DoubtAnswers({ done, size, settle }: { done: string; size: strin
         {done}
       </button>{" "}
       <button className={`btn ${size}`} disabled={answered} onClick={() => void answer(false)}>
-        It was not
+        {" "}
+        Mark as not sent
       </button>
     </>
   );

@@ -25,14 +25,14 @@ function places(d: Drop) {
       state: d.checking
         ? "checking…"
         : t.needsALook
-          ? `${count(t.needsALook)} to look at`
+          ? `${count(t.needsALook)} to review`
           : d.signOff.state === "valid"
             ? "signed off"
             : d.signOff.state === "lapsed"
               ? "sign-off lapsed"
               : "no issues",
     },
-    { to: "produce", label: "Produce", state: made ? `${count(made)} made` : "nothing yet" },
+    { to: "produce", label: "Produce", state: made ? `${count(made)} produced` : "none yet" },
     {
       to: "ledger",
       label: "Ledger",
@@ -59,7 +59,7 @@ export function DropPage() {
             Drop {d.number} · {d.name}
           </h1>
         </div>
-        <nav className="flex h-full" aria-label="Places of this drop">
+        <nav className="flex h-full" aria-label="Drop sections">
           {places(d).map((p) => (
             <NavLink
               key={p.to}
@@ -78,7 +78,7 @@ export function DropPage() {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-4 pr-4">
-          <button className="cursor-pointer text-right" onClick={() => setChanging(true)} title="Change name and mail date">
+          <button className="cursor-pointer text-right" onClick={() => setChanging(true)} title="Edit name and mail date">
             <span className="block text-[11.5px] text-faint">mail date</span>
             <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "not set"}</span>
           </button>
@@ -159,7 +159,7 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
         }}
       >
         <label>
-          <span className="mb-1 block font-semibold">Name of the drop</span>
+          <span className="mb-1 block font-semibold">Drop name</span>
           <input className="input w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
         </label>
         <label>

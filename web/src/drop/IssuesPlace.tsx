@@ -35,7 +35,7 @@ export function IssuesPlace() {
   if (drop.issues.length === 0)
     return (
       <p className="max-w-lg p-6 text-faint">
-        {drop.checking ? "The pieces are being checked…" : "No piece has an issue. What the check finds is listed here by kind."}
+        {drop.checking ? "Checking the pieces…" : "No piece has an issue. What the check finds is listed here by kind."}
       </p>
     );
   return (
@@ -44,9 +44,9 @@ export function IssuesPlace() {
         <thead>
           <tr className="border-b border-line text-left text-[12px] text-faint">
             <th className="py-1 pr-3 font-normal">Issue</th>
-            <th className="w-20 py-1 pr-3 text-right font-normal">to look at</th>
-            <th className="w-16 py-1 pr-3 text-right font-normal">in all</th>
-            <th className="py-1 pr-3 font-normal">For instance</th>
+            <th className="w-20 py-1 pr-3 text-right font-normal">To review</th>
+            <th className="w-16 py-1 pr-3 text-right font-normal">Total</th>
+            <th className="py-1 pr-3 font-normal">Example</th>
             <th className="w-[390px] py-1" />
           </tr>
         </thead>
@@ -67,7 +67,7 @@ export function IssuesPlace() {
                         </button>
                       )}
                       <button className="btn btn-quiet btn-xs" onClick={() => void accept(drop.id, g.alike, null)}>
-                        Right as {g.open === 1 ? "it is" : "they are"}
+                        Accept as is
                       </button>
                       <button className="btn btn-quiet btn-xs" onClick={() => void about("hold", g)}>
                         Hold {count(g.open)}…
@@ -76,7 +76,7 @@ export function IssuesPlace() {
                   )}
                   {/* Last, so that it stays where it is when the others go. */}
                   <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof?alike=${encodeURIComponent(g.alike)}`}>
-                    See them
+                    View
                   </Link>
                 </span>
               </td>
@@ -84,12 +84,12 @@ export function IssuesPlace() {
           ))}
         </tbody>
       </table>
-      <p className="mt-3 text-[12px] text-faint">What is done here is taken back with U.</p>
+      <p className="mt-3 text-[12px] text-faint">Press U to undo.</p>
       {asking?.what === "hold" && (
         <ReasonDialog
           title={`Hold ${many(asking.ids.length, "recipient")}`}
-          explanation="They stay out of this drop until they are released."
-          suggestions={[asking.group.title.toLowerCase(), "ask the office", "wrong address"]}
+          explanation="Held recipients stay out of this drop until you release them."
+          suggestions={[asking.group.title.toLowerCase(), "Check with the office", "Wrong address"]}
           action="Hold"
           onClose={() => setAsking(null)}
           onReason={(reason) => {
@@ -108,7 +108,7 @@ export function IssuesPlace() {
 function FixAll({ group, ids, dropId, listId, close }: { group: Group; ids: number[]; dropId: number; listId: number; close: () => void }) {
   const [value, setValue] = useState("");
   return (
-    <Dialog title={`${group.subject} of ${many(ids.length, "recipient")}`} onClose={close}>
+    <Dialog title={`Fix ${group.subject} for ${many(ids.length, "recipient")}`} onClose={close}>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -116,8 +116,8 @@ function FixAll({ group, ids, dropId, listId, close }: { group: Group; ids: numb
         }}
       >
         <p className="mb-3 text-faint">
-          All of them get the same value, in the list itself; what stood there is kept and can be brought back. Where each needs another,
-          see them at the bench.
+          This sets the same value in the list for all of them. The original values are kept, and you can undo this. If each needs a
+          different value, fix them on the bench.
         </p>
         <label className="mb-4 block">
           <span className="mb-1 block font-semibold">{group.subject}</span>

@@ -34,10 +34,10 @@ export function LedgerPlace() {
           <h2 className="mb-2">Waiting to be mailed</h2>
           {waiting.length === 0 && (
             <p className="text-faint">
-              No made piece is waiting.{" "}
+              No produced pieces are waiting.{" "}
               {drop.trays.ready > 0 && (
                 <>
-                  {many(drop.trays.ready, "recipient")} {drop.trays.ready === 1 ? "is" : "are"} Ready to be{" "}
+                  {many(drop.trays.ready, "recipient")} {drop.trays.ready === 1 ? "is" : "are"} Ready. Go to{" "}
                   <Link className="underline" to="../produce">
                     produced
                   </Link>
@@ -56,17 +56,17 @@ export function LedgerPlace() {
         </div>
         <div className="flex min-h-0 flex-1 flex-col border-t border-line p-4">
           <div className="mb-1.5 flex items-center">
-            <h2 className="flex-1">What happened</h2>
+            <h2 className="flex-1">History</h2>
             <button
               className="btn btn-quiet btn-xs"
               disabled={!drop.undo}
-              title={drop.undo ?? "There is nothing to take back"}
+              title={drop.undo ?? "Nothing to undo"}
               onClick={() => void undo(drop.id)}
             >
               Undo
             </button>
           </div>
-          <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="What happened">
+          <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="History">
             {gathered(events).map((g) => (
               <li key={g.id} className="grid grid-cols-[92px_1fr] gap-2 border-b border-line py-1.5">
                 <span className="text-faint">{moment(g.at)}</span>
@@ -124,12 +124,12 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
       <p className="mb-2">
         <strong>Run {run.number}</strong>{" "}
         <span className="text-faint">
-          {count(run.waiting)} waiting{run.heldBack ? `, ${count(run.heldBack)} held back` : ""} · made {moment(run.finishedAt)}
+          {count(run.waiting)} waiting{run.heldBack ? `, ${count(run.heldBack)} held back` : ""} · produced {moment(run.finishedAt)}
         </span>
       </p>
       <div className="grid grid-cols-[64px_1fr] items-center gap-2">
         <label className="text-faint" htmlFor={`date-${run.id}`}>
-          mailed on
+          Mailed on
         </label>
         <input
           id={`date-${run.id}`}
@@ -141,18 +141,19 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
           onChange={(e) => setDate(e.target.value)}
         />
         <label className="text-faint" htmlFor={`which-${run.id}`}>
-          which
+          {" "}
+          Pieces{" "}
         </label>
         <select id={`which-${run.id}`} className="select select-sm w-60" value={which} onChange={(e) => setWhich(e.target.value as Which)}>
-          <option value="all">all {count(run.waiting)}</option>
-          <option value="upTo">up to a piece…</option>
-          <option value="without">all but those pulled out…</option>
-          <option value="pieces">only these pieces…</option>
+          <option value="all">All {count(run.waiting)}</option>
+          <option value="upTo">Up to a piece number…</option>
+          <option value="without">All except pieces pulled out…</option>
+          <option value="pieces">Only these pieces…</option>
         </select>
         {which !== "all" && (
           <>
             <label className="text-faint" htmlFor={`pieces-${run.id}`}>
-              {which === "upTo" ? "piece" : "numbers"}
+              {which === "upTo" ? "Up to piece" : "Piece numbers"}
             </label>
             <input
               id={`pieces-${run.id}`}
@@ -164,8 +165,10 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
             />
           </>
         )}
-        {which === "without" && <p className="col-start-2 text-[12px] text-faint">Those are held: “pulled out of the mailing”.</p>}
-        {which === "upTo" && <p className="col-start-2 text-[12px] text-faint">In the order of the run, this one included.</p>}
+        {which === "without" && (
+          <p className="col-start-2 text-[12px] text-faint">Pieces pulled out will be held with the reason “pulled out of the mailing.”</p>
+        )}
+        {which === "upTo" && <p className="col-start-2 text-[12px] text-faint">In run order, including this piece.</p>}
       </div>
       <button className="btn btn-primary btn-sm mt-3" disabled={!sound}>
         Mark as mailed
@@ -180,18 +183,18 @@ function TakeMailingBack({ runs, dropId }: { runs: Schema["RunRow"][]; dropId: n
   if (runs.length === 0) return null;
   return (
     <p className="mt-3 text-[12px] text-faint">
-      Recorded by mistake?{" "}
+      Marked by mistake?{" "}
       {runs.slice(0, 4).map((r) => (
         <button key={r.id} className="mr-2 cursor-pointer underline" onClick={() => setAsking(r)}>
-          Take back the mailing of run {r.number}…
+          Undo mailing of run {r.number}…
         </button>
       ))}
       {asking && (
         <ReasonDialog
-          title={`Run ${asking.number} was not mailed`}
-          explanation={`${many(asking.mailed, "piece")} ${asking.mailed === 1 ? "goes" : "go"} back to Produced. The ledger keeps both, with the reason.`}
-          suggestions={["the tray is still here", "wrong run", "wrong day"]}
-          action="Take the mailing back"
+          title={`Undo mailing of run ${asking.number}`}
+          explanation={`${many(asking.mailed, "piece")} ${asking.mailed === 1 ? "goes" : "go"} back to Produced. The ledger keeps both entries and the reason.`}
+          suggestions={["Mail is still here", "Wrong run", "Wrong date"]}
+          action="Undo mailing"
           onClose={() => setAsking(null)}
           onReason={(reason) => {
             setAsking(null);
@@ -237,8 +240,8 @@ function Pieces() {
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
         <input
           className="input input-sm w-48"
-          aria-label="Find a piece"
-          placeholder="Name, piece number"
+          aria-label="Search pieces"
+          placeholder="Search name or piece number"
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
@@ -250,17 +253,17 @@ function Pieces() {
         >
           {shown.map((t) => (
             <option key={t ?? ""} value={t ?? ""}>
-              {t ? trayNames[t] : "all trays"}
+              {t ? trayNames[t] : "All trays"}
             </option>
           ))}
         </select>
         <span className="text-faint">{many(rows.total, "piece")}</span>
         <span className="ml-auto flex gap-2">
           <a className="btn btn-quiet btn-sm" href={`/api/ledger.csv?dropId=${drop.id}`} download>
-            <Download size={14} /> CSV
+            <Download size={14} /> Export CSV
           </a>
           <a className="btn btn-quiet btn-sm" href={`/api/ledger.xlsx?dropId=${drop.id}`} download>
-            <Download size={14} /> XLSX
+            <Download size={14} /> Export XLSX
           </a>
         </span>
       </div>
@@ -281,9 +284,9 @@ function Pieces() {
       <div className={`${grid} h-7 shrink-0 border-b border-line text-[12px] text-faint`}>
         <span>Piece</span>
         <span>Recipient</span>
-        <span>Goes to</span>
+        <span>Destination</span>
         <span>Tray</span>
-        <span>When, why</span>
+        <span>Date and reason</span>
         <span />
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces">
@@ -321,7 +324,7 @@ function Pieces() {
                           className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
                           onClick={() => setBack(row)}
                         >
-                          Came back…
+                          Record return…
                         </button>
                       )}
                     </span>
@@ -334,10 +337,10 @@ function Pieces() {
       </div>
       {back && (
         <ReasonDialog
-          title={`Piece ${pieceNumber(back.piece)}, ${back.name}, came back`}
-          explanation="It goes to the Returned tray; the reason stands in the ledger and on the recipient’s page."
-          suggestions={["moved, left no address", "no such number", "refused", "deceased", "not collected"]}
-          action="Record the return"
+          title={`Record return of piece ${pieceNumber(back.piece)}, ${back.name}`}
+          explanation="The piece moves to Returned. The reason is kept in the ledger and on the recipient page."
+          suggestions={["Moved, left no address", "No such number", "Refused", "Deceased", "Unclaimed"]}
+          action="Record return"
           date={today()}
           onClose={() => setBack(null)}
           onReason={(reason, date) => {

@@ -47,7 +47,7 @@ export function OneOffLetter(props: {
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
         <div className="flex min-h-0 flex-1">
-          <section className="flex min-w-0 flex-1 flex-col" aria-label="Writing">
+          <section className="flex min-w-0 flex-1 flex-col" aria-label="Editor">
             {editor && (
               <Toolbar
                 editor={editor}
@@ -73,7 +73,7 @@ export function OneOffLetter(props: {
               </div>
             </div>
           </section>
-          <section className="w-[372px] shrink-0 overflow-auto border-l border-line p-4" aria-label="As it will print" tabIndex={0}>
+          <section className="w-[372px] shrink-0 overflow-auto border-l border-line p-4" aria-label="Print preview" tabIndex={0}>
             <PdfPages data={pdf} width={336} mark={preview.isNow ? "alone" : ""} pageMarks={preview.shown?.pageMarks} />
             {preview.error && <p className="p-3 text-error">{preview.error.message}</p>}
             <PreviewIssues issues={preview.shown?.issues ?? []} className="mt-3" />

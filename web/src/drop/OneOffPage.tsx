@@ -134,25 +134,25 @@ function Alone({
           </button>
         )}
         <button className="btn btn-primary btn-sm" disabled={busy || !changed} onClick={() => save(document)}>
-          Keep for this one
+          Save for this recipient
         </button>
       </div>
       {l.isOpen && (
         <div className="flex shrink-0 items-center gap-2 border-b border-line bg-doubt px-4 py-2" role="alert">
           <span className="flex-1">
             The {word} was changed for {person.name} in version {l.settledVersion}; for everybody it is version {l.newestVersion} now.{" "}
-            {l.merged ? "The change can be put into the new version." : "Both changed the same place, so which holds is yours to say."}
+            {l.merged ? "You can apply the change to the new version." : "Both changed the same text, so choose which one to keep."}
           </span>
           {l.merged !== null && (
             <button className="btn btn-primary btn-sm" disabled={busy} onClick={() => save(l.merged)}>
-              Put it into version {l.newestVersion}
+              Apply change to version {l.newestVersion}
             </button>
           )}
           <button className="btn btn-sm bg-base-100" disabled={busy} onClick={() => save(document)}>
             Keep this {word} as it is
           </button>
           <button className="btn btn-sm bg-base-100" disabled={busy} onClick={remove}>
-            Take version {l.newestVersion}
+            Use version {l.newestVersion}
           </button>
         </div>
       )}

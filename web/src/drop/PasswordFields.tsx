@@ -17,7 +17,7 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
           type={each && form[by] ? "text" : "password"}
           autoComplete="new-password"
           className="input input-sm min-w-0 flex-1"
-          placeholder={each && form[by] ? "{No.}" : key === "open" ? "anybody can open them" : "nobody can lift what is not allowed"}
+          placeholder={each && form[by] ? "{No.}" : key === "open" ? "Blank: anyone can open it" : "Blank: permissions cannot be changed"}
           maxLength={300}
           value={form[key]}
           onChange={(e) => set({ [key]: e.target.value })}
@@ -25,7 +25,7 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
         {each && (
           <label className="flex items-center gap-1 text-[12px] whitespace-nowrap">
             <input type="checkbox" className="checkbox checkbox-xs" checked={form[by]} onChange={(e) => set({ [by]: e.target.checked })} />{" "}
-            by recipient
+            Different for each recipient
           </label>
         )}
       </span>
@@ -33,22 +33,22 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
   );
   return (
     <>
-      <span className="text-faint">locked</span>
+      <span className="text-faint">Security</span>
       <label className="flex items-center gap-1.5">
         <input type="checkbox" className="checkbox checkbox-sm" checked={form.locked} onChange={(e) => set({ locked: e.target.checked })} />{" "}
-        with a password, AES-256
+        Protect with a password (AES-256)
       </label>
       {form.locked && (
         <>
-          {field("to open", "open", "openBy")}
-          {field("to change", "owner", "ownerBy")}
-          <span className="text-faint">allowed</span>
+          {field("Password to open", "open", "openBy")}
+          {field("Password to change permissions", "owner", "ownerBy")}
+          <span className="text-faint">Allow</span>
           <span className="flex gap-3">
             {(
               [
-                ["mayPrint", "print"],
-                ["mayCopy", "copy text"],
-                ["mayChange", "change"],
+                ["mayPrint", "printing"],
+                ["mayCopy", "copying text"],
+                ["mayChange", "changes"],
               ] as const
             ).map(([key, name]) => (
               <label key={key} className="flex items-center gap-1">
@@ -64,8 +64,8 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
           </span>
           {blank.length > 0 && (
             <p className="col-start-2 text-[12.5px] text-error" role="alert">
-              The password comes out blank for {count(blank.length)}: piece {blank.slice(0, 4).map(pieceNumber).join(", ")}
-              {blank.length > 4 ? " …" : ""}. Hold them, or fill in what it is made of.
+              The password is blank for {count(blank.length)}: piece {blank.slice(0, 4).map(pieceNumber).join(", ")}
+              {blank.length > 4 ? " …" : ""}. Hold them, or fill in the values the password uses.
             </p>
           )}
         </>

@@ -65,11 +65,11 @@ export function SharedAddresses({ shared }: { shared: Schema["SharedAddress"][] 
 function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["MailPlanView"] }) {
   return (
     <>
-      <h2 className="mt-5 mb-1">What that comes to</h2>
-      <table className="w-full" aria-label="What that comes to">
+      <h2 className="mt-5 mb-1">Estimate</h2>
+      <table className="w-full" aria-label="Estimate">
         <tbody>
           <Line
-            label="People who get an email"
+            label="Email recipients"
             n={count(p.pieces)}
             more={p.pieces > 0 ? `${pieceNumber(p.firstPiece ?? 0)} to ${pieceNumber(p.lastPiece ?? 0)}` : ""}
           />
@@ -77,7 +77,7 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
       </table>
       {mail.samples[0] && (
         <p className="truncate py-1.5">
-          <span className="text-faint">from</span> {mail.samples[0].from}
+          <span className="text-faint">From</span> {mail.samples[0].from}
         </p>
       )}
       {mail.objection && (
@@ -91,7 +91,7 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
         </p>
       )}
       <SharedAddresses shared={mail.shared} />
-      <ul className="mt-2 flex flex-col gap-1.5" aria-label="Three of the messages">
+      <ul className="mt-2 flex flex-col gap-1.5" aria-label="Sample messages">
         {mail.samples.map((m) => (
           <li key={m.piece} className="border border-line px-2.5 py-1.5 text-[12.5px] leading-[17px]" data-testid="mail-sample">
             <p className="truncate font-semibold" title={m.subject}>
@@ -103,10 +103,10 @@ function MailPlan({ plan: p, mail }: { plan: Schema["PlanView"]; mail: Schema["M
             {m.files.map((f) => (
               <p key={f.name} className="truncate">
                 {f.name}, {size(f.size)}
-                {f.protected ? ", with their password" : ""}
+                {f.protected ? ", with personal password" : ""}
               </p>
             ))}
-            {m.problem ? <p className="text-error">{m.problem}</p> : <p className="text-faint">{size(m.size)} in all</p>}
+            {m.problem ? <p className="text-error">{m.problem}</p> : <p className="text-faint">{size(m.size)} total</p>}
           </li>
         ))}
       </ul>
@@ -128,8 +128,8 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
   });
   return (
     <>
-      <h2 className="mt-5 mb-1">What that comes to</h2>
-      <table className="w-full" aria-label="What that comes to">
+      <h2 className="mt-5 mb-1">Estimate</h2>
+      <table className="w-full" aria-label="Estimate">
         <tbody>
           <Line
             label="Recipients"
@@ -158,9 +158,9 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
           {p.pieces > 0 && (
             <>
               <Line
-                label="Weight of a piece"
+                label="Weight per piece"
                 n={weight(c.heaviest, c.currency)}
-                more={c.lightest < c.heaviest ? `lightest ${weight(c.lightest, c.currency)}` : "all alike"}
+                more={c.lightest < c.heaviest ? `lightest ${weight(c.lightest, c.currency)}` : "all the same"}
               />
               {papers.map((x) => (
                 <Line key={x.on} label={x.on} n={money(x.price, c.currency)} more={`${count(x.sheets)} · ${weight(x.grams, c.currency)}`} />
@@ -175,12 +175,12 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
                       ? `${count(x.pieces)} ${x.pieces === 1 ? "piece goes" : "pieces go"} abroad; choose a class`
                       : x.pieces > x.tooHeavy
                         ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}`
-                        : "too heavy"
+                        : "too heavy for this class"
                   }
                 />
               ))}
               {papers.length + c.postage.length > 1 && (
-                <Line label="Together" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />
+                <Line label="Total" n={money(c.total, c.currency)} more={`${money(c.total / p.pieces, c.currency, 3)} each`} />
               )}
             </>
           )}
@@ -192,11 +192,11 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
         </p>
       ))}
       <p className="mt-1 text-[12px] text-faint">
-        By the{" "}
+        Based on your{" "}
         <Link className="underline" to="/settings/prices">
           prices and weights
-        </Link>{" "}
-        you keep.
+        </Link>
+        .
       </p>
     </>
   );
@@ -207,8 +207,8 @@ function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
   const out = p.onTheList - p.pieces;
   return (
     <>
-      <h2 className="mt-5 mb-1">Left out: {count(out)}</h2>
-      <table className="w-full" aria-label="Left out">
+      <h2 className="mt-5 mb-1">Excluded: {count(out)}</h2>
+      <table className="w-full" aria-label="Excluded">
         <tbody>
           {p.leftOut.map((l) => (
             <Line
@@ -218,7 +218,7 @@ function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
               more={
                 l.tray === "NeedsALook" ? (
                   <Link className="underline" to="../proof">
-                    look at them
+                    View
                   </Link>
                 ) : l.reason.startsWith("In doubt") ? (
                   <Link className="underline" to="../proof?inDoubt=1">

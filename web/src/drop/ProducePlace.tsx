@@ -64,7 +64,7 @@ export function ProducePlace() {
           ? o.form.at
             ? "Schedule"
             : "Send"
-          : "Make";
+          : "Produce";
   const unsigned = drop.signOff.needed && drop.signOff.state !== "valid" && o.form.who !== "reprint";
   const blocked =
     !p ||
@@ -79,7 +79,7 @@ export function ProducePlace() {
     (p.corrected > 0 && o.form.corrected === null);
   return (
     <div className="flex min-h-0 flex-1">
-      <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="Make">
+      <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="New run">
         <div className="min-h-0 flex-1 overflow-auto p-4">
           <MakeForm drop={drop} o={o} selected={selected.size} plan={p} />
           {plan.error && o.ready && (
@@ -98,10 +98,10 @@ export function ProducePlace() {
           {unsigned && (
             <p className="mb-2 text-[12.5px] text-doubt-ink">
               {drop.signOff.state === "lapsed"
-                ? `The sign-off has lapsed: ${drop.signOff.changes[0] ?? ""} `
-                : "No run begins before the drop is signed off. "}
+                ? `Sign-off has lapsed: ${drop.signOff.changes[0] ?? ""} `
+                : "You must sign off this drop before you start a run. "}
               <Link className="underline" to="../proof/set">
-                Look at the proof set
+                Review proof set
               </Link>
             </p>
           )}
@@ -113,35 +113,35 @@ export function ProducePlace() {
             {drop.checking
               ? "Checking the pieces…"
               : o.unlocked
-                ? "Write a password first"
+                ? "Enter a password first"
                 : p && p.corrected > 0 && o.form.corrected === null
                   ? "Choose which values it shows"
                   : p && p.pieces > 0
                     ? `${verb} ${what}`
-                    : "Nobody to make"}
+                    : "No recipients to produce"}
           </button>
         </div>
       </section>
       <section className="on-sand flex min-w-0 flex-1 flex-col gap-3 overflow-auto bg-base-200 p-4" aria-label="Runs">
-        <h2>Runs of this drop</h2>
+        <h2>Runs</h2>
         {runs.length === 0 && (
           <p className="max-w-md text-faint">
-            Nothing was made yet. A run makes files, prints or sends; it goes on when you leave this page, can be paused and cancelled, and
-            after a crash goes on where it was.
+            No runs yet. A run produces files, prints, or sends email. It keeps going when you leave this page, can be paused or canceled,
+            and resumes after a crash.
           </p>
         )}
         {runs.map((run) => (
           <RunBox key={run.id} run={run} dropId={drop.id} />
         ))}
         <p className="mt-auto text-faint">
-          Paper is marked as mailed in the Ledger, when the trays have left the building
-          {drop.channels.ways === "Paper" ? "" : "; an email is, when the mail server has taken it"}.
+          Mark paper mail as mailed in the Ledger after it has left the building
+          {drop.channels.ways === "Paper" ? "" : ". Email is marked automatically when the mail server accepts it"}.
         </p>
       </section>
       {confirming && p && o.form.output === "email" && o.account && (
         <Dialog title={`${verb} ${what} to ${people}`} onClose={() => setConfirming(false)}>
           <p className="mb-2">
-            {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "and the like " : ""}from{" "}
+            {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "(or similar) " : ""}from{" "}
             {p.mail?.samples[0]?.from}, through {o.account.name}
             {o.form.at ? `, on ${moment(new Date(o.form.at).toISOString())}` : ", now"}.
           </p>
@@ -149,8 +149,8 @@ export function ProducePlace() {
             <SharedAddresses shared={p.mail?.shared ?? []} />
           </div>
           <p className="mb-4 text-faint">
-            What a mail server has taken cannot be called back.{" "}
-            {o.account.kind === "practice" ? "The practice post office keeps what it gets and delivers nothing." : ""}
+            You cannot recall an email after the mail server accepts it.{" "}
+            {o.account.kind === "practice" ? "The practice post office stores messages and delivers nothing." : ""}
           </p>
           <button className="btn btn-primary" autoFocus onClick={() => void begin()}>
             {verb} to {people}
@@ -160,7 +160,7 @@ export function ProducePlace() {
       {confirming && p && o.form.output === "print" && o.printer && (
         <Dialog title={`Print on ${o.printer.name}`} onClose={() => setConfirming(false)}>
           <p className="mb-2">
-            {what} {p.pieces === 1 ? "goes" : "go"} onto paper now{copies > 1 ? `, ${copies} copies of each` : ""}:
+            {what} will print now{copies > 1 ? `, ${copies} copies of each` : ""}:
           </p>
           <ul className="mb-3 list-disc pl-5">
             {p.cost.designs.map((d) => (
@@ -169,7 +169,7 @@ export function ProducePlace() {
               </li>
             ))}
           </ul>
-          <p className="mb-4 text-faint">Whoever walks past the printer can read them. Nobody is marked as mailed by it.</p>
+          <p className="mb-4 text-faint">Anyone near the printer can read these pieces. Printing does not mark them as mailed.</p>
           <button className="btn btn-primary" autoFocus onClick={() => void begin()}>
             {verb} {what}
           </button>

@@ -19,16 +19,12 @@ const widthOf = (points: number) => Math.round(Math.min(width, Math.max(60, poin
 export function VerdictSign({ member }: { member: Pick<Member, "verdict" | "outdated"> }) {
   const [face, look, label] =
     member.verdict === "right"
-      ? [<Check key="r" size={15} strokeWidth={3} />, "bg-primary text-primary-content", "found right"]
+      ? [<Check key="r" size={15} strokeWidth={3} />, "bg-primary text-primary-content", "marked right"]
       : member.verdict === "wrong"
-        ? [<X key="w" size={15} strokeWidth={3} />, "bg-error text-error-content", "found wrong"]
+        ? [<X key="w" size={15} strokeWidth={3} />, "bg-error text-error-content", "marked wrong"]
         : member.outdated
-          ? [
-              <RotateCcw key="o" size={13} strokeWidth={2.4} />,
-              "bg-doubt text-doubt-ink border border-warning",
-              "changed since it was looked at",
-            ]
-          : [null, "border border-line bg-base-100/80", "not looked at"];
+          ? [<RotateCcw key="o" size={13} strokeWidth={2.4} />, "bg-doubt text-doubt-ink border border-warning", "changed since review"]
+          : [null, "border border-line bg-base-100/80", "not reviewed"];
   return (
     <span className={`flex h-6 w-6 items-center justify-center rounded-full ${look}`} role="img" aria-label={label} title={label}>
       {face}
@@ -91,13 +87,13 @@ export function ProofCard({
       <p className="mt-1.5 truncate text-[13px]">
         <span className="text-faint">{pieceNumber(member.piece)}</span> <strong className="font-semibold">{member.name}</strong>
       </p>
-      {member.verdict === "wrong" && <p className="text-[12px] leading-4 text-error">wrong: {member.note}</p>}
+      {member.verdict === "wrong" && <p className="text-[12px] leading-4 text-error">Wrong: {member.note}</p>}
       {member.outdated && (
         <p className="text-[12px] leading-4 text-doubt-ink">
-          changed since {member.by} looked at it{member.note ? ` (${member.note})` : ""}
+          Changed since {member.by} reviewed it{member.note ? ` (${member.note})` : ""}
         </p>
       )}
-      {member.pieces.some((p) => p.alone) && <p className="text-[12px] leading-4 font-semibold">changed for this one alone</p>}
+      {member.pieces.some((p) => p.alone) && <p className="text-[12px] leading-4 font-semibold">Changed for this recipient only</p>}
       <p className="line-clamp-3 text-[12px] leading-4 text-doubt-ink" title={member.reasons.join("\n")}>
         {why}
       </p>
@@ -110,7 +106,7 @@ function SmallMail({ mail }: { mail: MailLook }) {
   return (
     <>
       <span className="block truncate bg-base-200 px-1 text-[10px] leading-4 font-semibold text-base-content">
-        {mail.subject || "no subject"}
+        {mail.subject || "No subject"}
       </span>
       <span className="block origin-top-left" style={{ width: 600, height: 480, transform: `scale(${width / 600})` }}>
         {mail.html === null ? (
@@ -129,19 +125,13 @@ export function LongestCard({ drop }: { drop: Drop }) {
   const data = useQuery({ ...longestQuery(drop.id), enabled: seen });
   return (
     <li ref={ref} data-testid="longest-piece">
-      <a
-        className="block"
-        href={`/api/drops/${drop.id}/longest.pdf`}
-        target="_blank"
-        rel="noreferrer"
-        title="Open it in a window of its own"
-      >
+      <a className="block" href={`/api/drops/${drop.id}/longest.pdf`} target="_blank" rel="noreferrer" title="Open in a new window">
         <span className="block min-h-[211px] opacity-80">
           {data.data && <PdfPages data={data.data} width={width} widthOf={widthOf} mark="longest" />}
         </span>
       </a>
-      <p className="mt-1.5 text-[13px] font-semibold">Nobody: a test piece</p>
-      <p className="text-[12px] leading-4 text-faint">every column at its longest, all in one</p>
+      <p className="mt-1.5 text-[13px] font-semibold">Test piece (no recipient)</p>
+      <p className="text-[12px] leading-4 text-faint">The longest value of every column in one piece</p>
     </li>
   );
 }

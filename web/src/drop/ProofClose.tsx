@@ -55,10 +55,10 @@ export function ProofClose({
   return (
     <>
       <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line bg-base-100 px-3">
-        <button className="btn btn-quiet btn-sm" onClick={onBack} title="Back to all (Esc)">
+        <button className="btn btn-quiet btn-sm" onClick={onBack} title="Back to all pieces (Esc)">
           <ArrowLeft size={14} /> All
         </button>
-        <button className="btn btn-quiet btn-sm px-1.5" onClick={() => onStep(-1)} aria-label="Piece before" title="Piece before (←)">
+        <button className="btn btn-quiet btn-sm px-1.5" onClick={() => onStep(-1)} aria-label="Previous piece" title="Piece before (←)">
           <ChevronLeft size={15} />
         </button>
         <span className="text-faint">{place}</span>
@@ -70,7 +70,7 @@ export function ProofClose({
           <span className="text-faint">{member.place}</span>
         </span>
         <button className="btn btn-quiet btn-xs" onClick={() => setLarger((n) => (n >= 2 ? 0 : n + 1))}>
-          {larger >= 2 ? "as it was" : "larger"}
+          {larger >= 2 ? "Smaller" : "Larger"}
         </button>
         <VerdictSign member={member} />
         <button
@@ -78,26 +78,26 @@ export function ProofClose({
           aria-pressed={member.verdict === "right"}
           onClick={onRight}
         >
-          <Check size={14} /> Right <kbd className="kbd">R</kbd>
+          <Check size={14} /> Mark as right <kbd className="kbd">R</kbd>
         </button>
         <button
           className={`btn btn-sm ${member.verdict === "wrong" ? "bg-error text-error-content" : "btn-quiet"}`}
           aria-pressed={member.verdict === "wrong"}
           onClick={onWrong}
         >
-          <X size={14} /> Wrong <kbd className="kbd">W</kbd>
+          <X size={14} /> Mark as wrong <kbd className="kbd">W</kbd>
         </button>
       </div>
       <div className="shrink-0 border-b border-line bg-base-100 px-4 py-1.5 text-[12.5px]">
-        <span className="text-doubt-ink">{member.reasons.length ? member.reasons.join("; ") : "added by hand"}</span>
+        <span className="text-doubt-ink">{member.reasons.length ? member.reasons.join("; ") : "Added by hand"}</span>
         {member.own && (
           <button className="ml-3 cursor-pointer underline" onClick={() => void removeOwn(drop.id, member.id).then((ok) => ok && onBack())}>
-            take out of the set
+            Remove from proof set
           </button>
         )}
         {(member.verdict !== null || member.outdated) && (
           <p className={member.verdict === "wrong" ? "text-error" : "text-faint"}>
-            {member.outdated ? "Looked at before it changed: " : ""}
+            {member.outdated ? "Reviewed before the change: " : ""}
             {member.verdict === "wrong" ? "wrong" : member.verdict === "right" ? "right" : ""}
             {member.note ? `, ${member.note}` : ""} · {member.by}, {moment(member.at)}
           </p>
@@ -105,7 +105,7 @@ export function ProofClose({
         {member.verdict === "wrong" && (
           <p className="mt-1 flex gap-2">
             <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof?piece=${member.piece}`}>
-              <PencilLine size={12} /> Fix a value at the bench
+              <PencilLine size={12} /> Fix value on the bench
             </Link>
             {member.pieces.map((p) => (
               <Link key={p.designId} className="btn btn-quiet btn-xs" to={`/designs/${p.designId}`}>

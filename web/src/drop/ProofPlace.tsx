@@ -20,9 +20,9 @@ export function ProofPlace() {
   return (
     <>
       <div className="flex h-8 shrink-0 items-end gap-6 border-b border-line bg-base-100 px-4">
-        <nav className="flex items-end gap-6" aria-label="Ways to proof">
-          {view("", "Everybody, one by one", true)}
-          {view("set", "The proof set")}
+        <nav className="flex items-end gap-6" aria-label="Proofing views">
+          {view("", "All recipients", true)}
+          {view("set", "Proof set")}
           {view("issues", open ? `${many(open, "kind")} of issues` : "Issues")}
         </nav>
         <span className="ml-auto pb-1 text-[12px]">
@@ -51,7 +51,7 @@ export function SignOffLine({ drop }: { drop: Drop }) {
     );
   return s.needed ? (
     <Link className="text-doubt-ink underline" to={`/drops/${drop.id}/proof/set`}>
-      Must be signed off before it is produced
+      Needs sign-off before it can be produced
     </Link>
   ) : null;
 }

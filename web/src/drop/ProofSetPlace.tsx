@@ -37,23 +37,23 @@ export function ProofSetPlace() {
   };
   useActions([
     { keys: "ArrowRight", label: "Next piece", run: () => go(here + 1), quiet: true },
-    { keys: "ArrowLeft", label: "Piece before", run: () => go(here - 1), quiet: true },
-    { keys: "ArrowDown", label: "A row down, or the next piece", run: () => go(here + (close ? 1 : 5)), quiet: true },
-    { keys: "ArrowUp", label: "A row up, or the piece before", run: () => go(here - (close ? 1 : 5)), quiet: true },
-    { keys: "Enter z", label: "Look closely, or at all", run: () => setClose((c) => !c) },
-    { keys: "Escape", label: "Back to all", run: () => setClose(false), quiet: true },
-    { keys: "r", label: "Found right", run: () => void right() },
-    { keys: "w", label: "Found wrong, with a note", run: () => member && setWrong(true) },
+    { keys: "ArrowLeft", label: "Previous piece", run: () => go(here - 1), quiet: true },
+    { keys: "ArrowDown", label: "Next row or piece", run: () => go(here + (close ? 1 : 5)), quiet: true },
+    { keys: "ArrowUp", label: "Previous row or piece", run: () => go(here - (close ? 1 : 5)), quiet: true },
+    { keys: "Enter z", label: "Switch between one piece and all", run: () => setClose((c) => !c) },
+    { keys: "Escape", label: "Back to all pieces", run: () => setClose(false), quiet: true },
+    { keys: "r", label: "Mark as right", run: () => void right() },
+    { keys: "w", label: "Mark as wrong", run: () => member && setWrong(true) },
   ]);
   if (set.error) return <p className="p-8 text-error">{set.error.message}</p>;
-  if (!set.data) return <p className="p-8 text-faint">Looking through everybody for what can vary…</p>;
+  if (!set.data) return <p className="p-8 text-faint">Checking all recipients for what can vary…</p>;
   const s = set.data;
   return (
     <div className="flex min-h-0 flex-1">
-      <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The proof set">
+      <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="Proof set">
         {s.population === 0 ? (
           <p className="max-w-md p-6 text-faint">
-            Nobody’s piece is in the house: everybody is held, or mailed already. Release somebody, and the set is chosen anew.
+            There are no pieces to proof because all recipients are held or already mailed. Release a recipient to build a new proof set.
           </p>
         ) : close && member ? (
           <ProofClose
@@ -72,7 +72,7 @@ export function ProofSetPlace() {
               {s.members.length === 1 ? "1 piece shows" : `${s.members.length} pieces show`} everything that can happen in{" "}
               {many(s.population, "recipient")}
               <span className="ml-3 text-[13px] font-normal text-faint" data-testid="proof-progress">
-                {looked} looked at{bad ? `, ${bad} wrong` : ""}, {members.length - looked} to go
+                {looked} reviewed{bad ? `, ${bad} wrong` : ""}, {members.length - looked} to go
               </span>
             </h2>
             <ol className="grid grid-cols-[repeat(auto-fill,163px)] gap-x-[13px] gap-y-5">
@@ -91,8 +91,8 @@ export function ProofSetPlace() {
           </div>
         )}
       </section>
-      <aside className="flex w-[296px] shrink-0 flex-col border-l border-line" aria-label="What varies, and the sign-off">
-        <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="What varies">
+      <aside className="flex w-[296px] shrink-0 flex-col border-l border-line" aria-label="Variations and sign-off">
+        <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="Variations">
           <WhatVaries
             drop={drop}
             set={s}
@@ -112,17 +112,17 @@ export function ProofSetPlace() {
             className="btn btn-quiet btn-sm mt-2 w-full"
             href={`/api/drops/${drop.id}/proofs.pdf`}
             download={`proof-${drop.name}.pdf`}
-            title="Each page marked as a proof, with a cover to sign"
+            title="PDF with every page marked as a proof and a cover page to sign"
           >
-            <FileDown size={14} /> Proofs as PDF
+            <FileDown size={14} /> Download proofs
           </a>
         </div>
       </aside>
       {wrong && member && (
         <ReasonDialog
-          title={`Piece ${String(member.piece).padStart(4, "0")}, ${member.name}, is wrong`}
-          explanation="Say what is wrong, so that whoever mends it knows. It keeps the drop from being signed off until the pages are others."
-          suggestions={["the salutation", "the address", "the text", "the layout", "should not get this"]}
+          title={`Piece ${String(member.piece).padStart(4, "0")}, ${member.name}: mark as wrong`}
+          explanation="Describe the problem so it can be fixed. The drop cannot be signed off until these pages change."
+          suggestions={["Salutation", "Address", "Text", "Layout", "Should not get this"]}
           action="Mark as wrong"
           onClose={() => setWrong(false)}
           onReason={(note) => {

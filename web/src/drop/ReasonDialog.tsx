@@ -24,7 +24,7 @@ export function ReasonDialog(p: {
         <p className="mb-3 text-faint">{p.explanation}</p>
         {p.date !== undefined && (
           <label className="mb-3 block">
-            <span className="mb-1 block font-semibold">On</span>
+            <span className="mb-1 block font-semibold">Date</span>
             <input type="date" className="input w-full" value={date} max={p.date} onChange={(e) => setDate(e.target.value)} required />
           </label>
         )}

@@ -30,7 +30,7 @@ export function Reports({ dropId }: { dropId: number }) {
   return (
     <section
       className="relative mt-4"
-      aria-label="Email that came back"
+      aria-label="Returned email"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
@@ -38,13 +38,13 @@ export function Reports({ dropId }: { dropId: number }) {
       }}
     >
       <div className="mb-1 flex items-center gap-2">
-        <h2 className="flex-1">Email that came back</h2>
+        <h2 className="flex-1">Returned email</h2>
         <button
           className="btn btn-quiet btn-xs"
           onClick={() => file.current?.click()}
-          title="A delivery report, saved from a mail program as .eml; it can also be dropped here"
+          title="Choose a delivery report saved from your email program as .eml, or drag it here"
         >
-          <FileUp size={13} /> Bring a report in
+          <FileUp size={13} /> Import report
         </button>
         <input
           ref={file}
@@ -58,11 +58,14 @@ export function Reports({ dropId }: { dropId: number }) {
         />
       </div>
       {reports.length === 0 && (
-        <p className="text-faint">No delivery report yet. Those that reach the practice post office come here by themselves.</p>
+        <p className="text-faint">No delivery reports yet. Reports that reach the practice post office appear here automatically.</p>
       )}
       {open.length > 0 && (
         <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2">
-          <p>{many(open.length, "address is", "addresses are")} gone for good. Written to again, they cost the sender’s good name.</p>
+          <p>
+            {many(open.length, "address is", "addresses are")} permanently undeliverable. Mailing to them again hurts your sender
+            reputation.
+          </p>
           <span className="mt-1.5 flex gap-1.5">
             <button
               className="btn btn-primary btn-xs"
@@ -86,7 +89,7 @@ export function Reports({ dropId }: { dropId: number }) {
                 )
               }
             >
-              Leave {open.length === 1 ? "it" : "them"}
+              Ignore
             </button>
           </span>
         </div>

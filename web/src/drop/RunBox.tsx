@@ -15,12 +15,12 @@ import { capital, kinds as designKinds, paged } from "../designs/kinds";
 
 const kinds: Record<string, string> = {
   one: "PDF",
-  parts: "PDFs in parts",
-  each: "a PDF for each",
+  parts: "Split PDFs",
+  each: "PDF per recipient",
   docx: "DOCX",
   docxeach: "a DOCX for each",
-  print: "printed",
-  email: "by email",
+  print: "Printed",
+  email: "Email",
   eml: ".eml files",
   mbox: "mbox",
 };
@@ -31,19 +31,15 @@ export function runState(run: Run) {
   const some = run.printed > 0 && run.printed < run.pieces ? `; ${count(run.printed)} of ${count(run.pieces)} are ${done}` : "";
   switch (run.state) {
     case "queued":
-      return run.notBefore && new Date(run.notBefore) > new Date() ? `begins ${moment(run.notBefore)}` : "waiting for its turn";
+      return run.notBefore && new Date(run.notBefore) > new Date() ? `starts ${moment(run.notBefore)}` : "waiting for another run";
     case "running":
-      return run.output === "print" ? "being printed" : run.output === "email" ? "being sent" : "being made";
+      return run.output === "print" ? "printing" : run.output === "email" ? "sending" : "producing";
     case "paused":
       return `paused${some}`;
     case "cancelled":
-      return run.printed > 0 ? `cancelled${some}` : run.output === "email" ? "cancelled; nothing was sent" : "cancelled; nobody was made";
+      return run.printed > 0 ? `canceled${some}` : run.output === "email" ? "canceled; nothing was sent" : "canceled; nothing was produced";
     case "failed":
-      return run.printed > 0
-        ? `stopped${some}`
-        : run.output === "email"
-          ? "did not work; nothing was sent"
-          : "did not work; nobody was made";
+      return run.printed > 0 ? `stopped${some}` : run.output === "email" ? "failed; nothing was sent" : "failed; nothing was produced";
     default:
       return "done";
   }
@@ -88,7 +84,7 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
           <TriangleAlert size={14} className="shrink-0" /> <span className="flex-1">{run.message}</span>
           {(run.output === "print" || run.output === "email") && (
             <Link className="underline" to={`/drops/${dropId}/produce/${run.id}`}>
-              Look at the run
+              View run
             </Link>
           )}
         </p>
@@ -100,15 +96,19 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
               run.waiting ? `${count(run.waiting)} waiting to be mailed` : "",
               run.mailed ? `${count(run.mailed)} ${run.output === "email" ? "sent" : "mailed"}` : "",
               run.heldBack ? `${count(run.heldBack)} held back` : "",
-              run.state === "done" && nowhere > 0 ? `${count(nowhere)} ${run.output === "email" ? "not sent" : "taken back"}` : "",
+              run.state === "done" && nowhere > 0 ? `${count(nowhere)} ${run.output === "email" ? "not sent" : "moved back to Ready"}` : "",
             ]
               .filter(Boolean)
               .join(" · ")}
           </span>
           {run.waiting > 0 && run.state !== "running" && (
             <span className="ml-auto flex gap-2">
-              <button className="btn btn-quiet btn-xs" onClick={() => setTaking(true)} title="Set these pieces aside, to be made again">
-                Take {count(run.waiting)} back
+              <button
+                className="btn btn-quiet btn-xs"
+                onClick={() => setTaking(true)}
+                title="Move these pieces back to Ready so they can be produced again"
+              >
+                Move {count(run.waiting)} back to Ready
               </button>
               <Link className="btn btn-quiet btn-xs" to={`/drops/${dropId}/ledger`}>
                 Mark as mailed…
@@ -148,9 +148,9 @@ export function Files({ run }: { run: Run }) {
       <button
         className="btn btn-quiet btn-sm"
         onClick={() => void remake(run.id)}
-        title="They were removed when their time was over; they are made again with the same bytes"
+        title="The files were deleted at the end of their retention period. Re-created files are identical."
       >
-        <RotateCw size={14} /> Make the files again
+        <RotateCw size={14} /> Re-create files
       </button>
     );
   const kindOf = (position: number) => designKinds[run.designs.find((d) => d.position === position)?.kind ?? "letter"].many;
@@ -205,7 +205,7 @@ export function Controls({ run }: { run: Run }) {
       )}
       {run.state === "paused" && (
         <button className="btn btn-primary btn-xs" onClick={() => void resumeRun(run.id, null)}>
-          <Play size={13} /> Go on
+          <Play size={13} /> Resume
         </button>
       )}
       {(going || run.state === "paused") && (
@@ -214,8 +214,8 @@ export function Controls({ run }: { run: Run }) {
         </button>
       )}
       {run.state === "running" && run.output === "each" && (
-        <a className="btn btn-quiet btn-xs" href={`/api/runs/${run.id}/files/1`} title="The ZIP comes while it is being made">
-          <Download size={13} /> Take it along
+        <a className="btn btn-quiet btn-xs" href={`/api/runs/${run.id}/files/1`} title="Downloads the ZIP as it is produced">
+          <Download size={13} /> Download while it runs
         </a>
       )}
       {asking && <CancelRun runId={run.id} close={() => setAsking(false)} />}

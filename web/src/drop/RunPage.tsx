@@ -54,7 +54,7 @@ export function RunPage() {
                 className="btn btn-quiet btn-sm"
                 href={`/api/runs/${run.id}/messages/eml`}
                 download
-                title="The messages that were sent, as .eml in a ZIP"
+                title="Download the sent messages as .eml files in a ZIP"
               >
                 <Download size={14} /> .eml
               </a>
@@ -62,7 +62,7 @@ export function RunPage() {
                 className="btn btn-quiet btn-sm"
                 href={`/api/runs/${run.id}/messages/mbox`}
                 download
-                title="The messages that were sent, in one mbox"
+                title="Download the sent messages as one mbox file"
               >
                 <Download size={14} /> mbox
               </a>
@@ -88,7 +88,7 @@ export function RunPage() {
             <span className="flex-1">{run.message}</span>
             {run.output === "print" && going && run.deviceId !== null && (
               <Link className="btn btn-sm bg-base-100" to={`/devices?printer=${run.deviceId}`}>
-                <Printer size={14} /> Go to the printer
+                <Printer size={14} /> Open printer
               </Link>
             )}
           </div>
@@ -104,7 +104,7 @@ export function RunPage() {
               Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again
               until you have looked in the tray.
             </span>
-            <DoubtAnswers done="It was printed" size="btn-sm bg-base-100" settle={(out) => settleBatch(run.id, b.number, out)} />
+            <DoubtAnswers done="Mark as printed" size="btn-sm bg-base-100" settle={(out) => settleBatch(run.id, b.number, out)} />
           </div>
         ))}
         {run.output === "print" && run.state === "paused" && doubts.length === 0 && <GoOnFrom run={run} />}
@@ -128,7 +128,7 @@ function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
       }}
     >
       <label className="text-faint" htmlFor="from-piece">
-        Or go on from piece
+        Or resume from piece
       </label>
       <input
         id="from-piece"
@@ -140,19 +140,21 @@ function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
         onChange={(e) => setFrom(e.target.value)}
       />
       <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(from)}>
-        Go on from there
+        Resume
       </button>
-      <span className="text-[12px] text-faint">What was printed from it on is printed again; take the first sheets out.</span>
+      <span className="text-[12px] text-faint">
+        All pieces from this number on will print again. Remove the sheets that already printed.
+      </span>
     </form>
   );
 }
 
 const batchStates: Record<string, string> = {
   waiting: "waiting",
-  handing: "being handed over",
+  handing: "sending to printer",
   printing: "printing",
-  out: "in the tray",
-  "given up": "given up",
+  out: "printed",
+  "given up": "stopped",
   doubt: "in doubt",
 };
 
@@ -172,7 +174,7 @@ function Batches({ detail }: { detail: Detail }) {
           >
             <span className="block truncate font-semibold">
               {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)}
-              {b.again ? ", again" : ""}
+              {b.again ? ", reprint" : ""}
             </span>
             <span className={`block truncate ${b.state === "waiting" ? "text-faint" : ""}`}>
               {run.designs.length > 1 ? `${design && kinds[design.kind].many}: ` : ""}
@@ -189,10 +191,10 @@ const mailStates = [
   ["", "all", null],
   ["sent", "sent", "sent"],
   ["waiting", "waiting", "waiting"],
-  ["later", "put off", "later"],
+  ["later", "deferred", "later"],
   ["doubt", "in doubt", "doubt"],
-  ["refused", "refused", "refused"],
-  ["left out", "left out", "leftOut"],
+  ["refused", "rejected", "refused"],
+  ["left out", "excluded", "leftOut"],
 ] as const;
 
 function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCounts"] | null }) {
@@ -233,7 +235,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
         <strong>{many(rows.total, "piece")}</strong>
         <input
           className="input input-sm w-52"
-          aria-label="Find a piece of the run"
+          aria-label="Search pieces in this run"
           placeholder="Piece number or scanned code"
           value={find}
           onChange={(e) => setFind(e.target.value)}
@@ -255,7 +257,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
           </div>
         )}
         {!run.isEmail && run.reprintOf === null && run.printed > 0 && (
-          <span className="text-[12px] text-faint">A spoiled sheet carries its piece’s number: reprint it here.</span>
+          <span className="text-[12px] text-faint">To replace a spoiled sheet, find its piece number and reprint it here.</span>
         )}
       </div>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto" role="region" tabIndex={0} aria-label="Pieces of the run">
@@ -299,12 +301,12 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
                       {row.mailState === "doubt" && (
                         <DoubtAnswers
                           key={row.recipientId}
-                          done="It was sent"
+                          done="Mark as sent"
                           size="btn-quiet btn-xs"
                           settle={(out) => settleMail(run.id, row.recipientId, out)}
                         />
                       )}
-                      {run.reprintOf === null && ["made", "printed", "pulled out"].includes(row.state) && (
+                      {run.reprintOf === null && ["produced", "printed", "pulled out"].includes(row.state) && (
                         <Link
                           className="btn btn-quiet btn-xs opacity-0 group-hover:opacity-100 focus:opacity-100"
                           to={`/drops/${drop.id}/produce?reprint=${row.piece}`}
@@ -333,53 +335,56 @@ function Aside({ detail }: { detail: Detail }) {
     </div>
   );
   return (
-    <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="How it was made, and what happened">
+    <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="Run settings and history">
       <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
-        {entry("who", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
+        {entry("Recipients", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
         {run.reprintOf !== null && entry("values", run.corrected ? "with the corrections made since" : "as they were printed")}
-        {entry("in order of", detail.orderedBy.join(", then "))}
+        {entry("Sorted by", detail.orderedBy.join(", then "))}
         {entry(
           "as",
           {
             one: "one PDF for each design",
-            parts: `files of ${count(settings.partOf ?? 0)} pieces`,
+            parts: `PDFs of ${count(settings.partOf ?? 0)} pieces each`,
             each: "a PDF for each recipient",
             docx: "the letters in one DOCX",
             docxeach: "a DOCX for each recipient",
-            print: `print on ${detail.deviceName ?? "a printer that is gone"}`,
-            email: `email through ${detail.accountName ?? "an account that is gone"}`,
+            print: `print on ${detail.deviceName ?? "a deleted printer"}`,
+            email: `email through ${detail.accountName ?? "a deleted account"}`,
             eml: "messages as .eml files",
             mbox: "messages in an mbox",
           }[run.output] ?? run.output,
         )}
-        {named(run.output) && entry("named", settings.nameBy ?? "")}
+        {named(run.output) && entry("File name", settings.nameBy ?? "")}
         {settings.fields && entry("form fields", fieldOutputs.find(([key]) => key === settings.fields)?.[1] ?? "")}
-        {run.notBefore && entry("not before", moment(run.notBefore))}
+        {run.notBefore && entry("Send time", moment(run.notBefore))}
         {run.output === "print" &&
           entry(
             "batches",
-            settings.batchOf ? `of ${count(settings.batchOf)}${settings.breakSheets ? ", a break sheet between" : ""}` : "all in one",
+            settings.batchOf
+              ? `${count(settings.batchOf)} pieces each${settings.breakSheets ? ", with separator sheets" : ""}`
+              : "One batch",
           )}
         {(settings.duplex || settings.copies > 1) &&
           entry(
             "sheets",
             [
               settings.duplex ? "both sides" : "",
-              settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", sheet by sheet"}` : "",
+              settings.copies > 1 ? `${settings.copies} copies${settings.collated ? "" : ", not collated"}` : "",
             ]
               .filter(Boolean)
               .join(", "),
           )}
-        {run.protected && entry("locked", run.isEmail ? "attachments with the recipients' passwords, AES-256" : "with a password, AES-256")}
+        {run.protected &&
+          entry("Security", run.isEmail ? "Attachments protected with recipient passwords (AES-256)" : "Password (AES-256)")}
         {run.designs.map((d) => (
           <Fragment key={d.position}>{entry(d.kind, `${d.name}, version ${d.designVersion}`)}</Fragment>
         ))}
-        {entry("values of", moment(run.createdAt))}
-        {entry("begun by", run.createdBy)}
+        {entry("Data as of", moment(run.createdAt))}
+        {entry("Started by", run.createdBy)}
         {detail.reprints.length > 0 && entry("reprints", `in run ${detail.reprints.join(", ")}`)}
       </dl>
-      <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="Log of the run">
-        <h3 className="mb-1 text-[12px] text-faint">What happened</h3>
+      <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="Run history">
+        <h3 className="mb-1 text-[12px] text-faint">History</h3>
         <ol className="flex flex-col gap-1.5 text-[12.5px] leading-[17px]">
           {detail.log.map((l) => (
             <li key={l.id}>

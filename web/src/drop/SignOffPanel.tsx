@@ -12,7 +12,7 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
   const open = set.members.filter((m) => m.verdict === null).length;
   const blocked = [
     wrong ? `${many(wrong, "piece")} ${wrong === 1 ? "is" : "are"} marked wrong` : "",
-    open ? `${open} ${open === 1 ? "is" : "are"} not looked at` : "",
+    open ? `${open} ${open === 1 ? "is" : "are"} not reviewed` : "",
   ]
     .filter(Boolean)
     .join(" and ");
@@ -26,17 +26,17 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
             {s.note ? `: ${s.note}` : ""}
           </p>
           <p className="mt-1 text-[12px] leading-4 text-faint">
-            For {set.subject}, this list and this filter. It lapses when one of them changes.
+            Covers {set.subject}, this list, and this filter. It lapses if any of them changes.
           </p>
           <button className="btn btn-quiet btn-xs mt-2" onClick={() => void withdraw(drop.id)}>
-            Take the sign-off back
+            Withdraw sign-off
           </button>
         </>
       ) : (
         <>
           {s.state === "lapsed" && (
             <div className="mb-2 border-l-[3px] border-error bg-error/10 px-2 py-1.5 text-[12.5px]" role="alert">
-              The sign-off by {s.by} of {moment(s.at)} has lapsed:
+              Sign-off by {s.by} ({moment(s.at)}) has lapsed:
               <ul className="list-disc pl-4">
                 {s.changes.map((c) => (
                   <li key={c}>{c}</li>
@@ -45,14 +45,14 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
             </div>
           )}
           <p className="text-[12px] leading-4 text-faint">
-            For {set.subject}, this list and this filter. It lapses when one of them changes.
+            Covers {set.subject}, this list, and this filter. It lapses if any of them changes.
           </p>
           {blocked && <p className="mt-1.5 text-[12.5px] text-doubt-ink">{blocked}.</p>}
           {!blocked && set.population > 0 && (
             <input
               className="input input-sm mt-2 w-full"
-              aria-label="Remark"
-              placeholder="A remark, if there is one"
+              aria-label="Note"
+              placeholder="Note (optional)"
               maxLength={300}
               value={note}
               onChange={(e) => setNote(e.target.value)}
@@ -74,7 +74,7 @@ export function SignOffPanel({ drop, set }: { drop: Drop; set: Schema["ProofSetV
           checked={s.needed}
           onChange={(e) => void needSignOff(drop.id, e.target.checked)}
         />
-        No run without a sign-off
+        Require sign-off before any run
       </label>
     </section>
   );

@@ -46,7 +46,7 @@ export function Trays({ counts, chosen, onChoose }: { counts: Drop["trays"]; cho
         className="w-[84px] shrink-0 cursor-pointer pt-1 text-left"
         aria-pressed={chosen === null}
         onClick={() => onChoose(null)}
-        title="Show everybody (0)"
+        title="Show all recipients (0)"
       >
         <span className="block text-[12px] leading-4 text-faint">on the list</span>
         <span className={`block text-[17px] leading-[22px] ${chosen === null ? "font-bold" : ""}`} data-testid="tray-sum">

@@ -39,9 +39,9 @@ export function WhatPlace() {
     <div className="flex min-h-0 flex-1">
       <section className="w-[420px] shrink-0 overflow-auto border-r border-line p-5">
         <div className="mb-2 flex items-center">
-          <h2 className="flex-1">The package</h2>
+          <h2 className="flex-1">Package</h2>
           <button className="btn btn-quiet btn-sm" onClick={() => setChanging(true)}>
-            Change it
+            Edit package
           </button>
         </div>
         <ul className="mb-5" aria-label="The package">
@@ -62,16 +62,16 @@ export function WhatPlace() {
         <h2 className="mb-1">{piece?.name}</h2>
         {design && (
           <p className="mb-4 text-faint">
-            {capital(kinds[design.kind].name)}, version {design.version}, changed {moment(design.updatedAt)} by {design.by}.
+            {capital(kinds[design.kind].name)}, version {design.version}, last changed {moment(design.updatedAt)} by {design.by}.
             {kinds[design.kind].hasPages && ` ${many(preview?.pages ?? 1, "page")}.`}
           </p>
         )}
         <Link className="btn btn-primary" to={`/designs/${designId}`}>
-          {design && kinds[design.kind].isWritten ? "Write" : "Change the design"}
+          {design && kinds[design.kind].isWritten ? "Edit text" : "Edit design"}
         </Link>
         {preview && preview.mistakes.length > 0 && (
           <div className="mt-5 border-l-[3px] border-warning bg-doubt px-3 py-2">
-            <strong className="block">What this list cannot fill</strong>
+            <strong className="block">Fields without a matching column</strong>
             {preview.mistakes.map((m) => (
               <p key={`${m.block}${m.source}${m.position}`}>{m.message}</p>
             ))}
@@ -91,7 +91,7 @@ export function WhatPlace() {
             ))}
           </tbody>
         </table>
-        <p className="mt-3 text-faint">A version that was produced stays as it was; writing on makes a new one.</p>
+        <p className="mt-3 text-faint">A produced version never changes. New edits create a new version.</p>
       </section>
       <div ref={area} className="min-w-0 flex-1 overflow-auto bg-base-200 p-6" role="region" tabIndex={0} aria-label="Pages">
         {preview?.mail ? (
@@ -122,29 +122,29 @@ function Channels() {
     try {
       await ask(api.PUT("/api/drops/{id}/channels", { params: { path: { id: drop.id } }, body: { by, columnId } }));
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
-      say("Set; the pieces are checked again.");
+      say("Saved. The pieces are being checked again.");
     } catch (e) {
       sayWrong(e);
     }
   };
   return (
-    <section className="mb-5" aria-label="Who gets it which way">
-      <h2 className="mb-1.5">On paper or by email</h2>
+    <section className="mb-5" aria-label="Channel">
+      <h2 className="mb-1.5">Channel: paper or email</h2>
       <div className="flex flex-wrap items-center gap-2">
         <select
           className="select select-sm w-full"
-          aria-label="What decides"
+          aria-label="Channel rule"
           value={c.by}
           onChange={(e) => void set(e.target.value as "Package", e.target.value === "Column" ? (columns[0]?.id ?? null) : null)}
         >
-          <option value="Package">everybody gets both</option>
-          <option value="Address">by email where there is a good address, else paper</option>
-          <option value="Column">a column says so</option>
+          <option value="Package">Send both to every recipient</option>
+          <option value="Address">Email if the address is valid, otherwise paper</option>
+          <option value="Column">Use a column</option>
         </select>
         {c.by === "Column" && (
           <select
             className="select select-sm w-40"
-            aria-label="Column that says it"
+            aria-label="Channel column"
             value={c.columnId ?? ""}
             onChange={(e) => void set("Column", Number(e.target.value))}
           >
@@ -157,15 +157,15 @@ function Channels() {
         )}
       </div>
       {c.by === "Column" && (
-        <p className="mt-1 text-[12px] text-faint">It holds “email”, “paper” or “both”; where it is blank, the address decides.</p>
+        <p className="mt-1 text-[12px] text-faint">The column contains “email,” “paper,” or “both.” If it is blank, the address decides.</p>
       )}
-      <table className="mt-2 w-full" aria-label="How many which way">
+      <table className="mt-2 w-full" aria-label="Recipients by channel">
         <tbody>
           {(["Paper", "Email", "Both"] as const).map((way) => {
             const of = c.counts.find((x) => x.channel === way);
             return of ? (
               <tr key={way} className="border-b border-line">
-                <td className="py-1">{{ Paper: "on paper", Email: "by email", Both: "both ways" }[way]}</td>
+                <td className="py-1">{{ Paper: "Paper", Email: "Email", Both: "Paper and email" }[way]}</td>
                 <td className="py-1 text-right font-semibold">{count(of.recipients)}</td>
                 <td className="w-32 py-1 text-right text-faint">
                   {of.byHand > 0 ? `${count(of.byHand)} by hand` : `${count(of.ready)} Ready`}
@@ -177,8 +177,8 @@ function Channels() {
       </table>
       <p className="mt-1 text-[12px] text-faint">
         {drop.checking
-          ? "Being checked; the counts follow."
-          : "Without those who are held. At the bench one recipient can be sent another way."}
+          ? "Checking the pieces. Counts will follow."
+          : "Held recipients are not counted. To change the channel for one recipient, use the bench."}
       </p>
     </section>
   );
@@ -196,14 +196,14 @@ function PackageDialog({ close }: { close: () => void }) {
         api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { designIds: chosen } }),
       );
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
-      say("The package is changed; the pieces are checked again.");
+      say("Package updated. The pieces are being checked again.");
       close();
     } catch (e) {
       sayWrong(e);
     }
   };
   return (
-    <Dialog title="The package" onClose={close}>
+    <Dialog title="Edit package" onClose={close}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(e) => {
@@ -213,7 +213,7 @@ function PackageDialog({ close }: { close: () => void }) {
       >
         <PackagePicker designs={designs} listId={drop.listId} chosen={chosen} onChange={setChosen} />
         <p className="text-faint">
-          What goes out together, to each recipient with one piece number. What was produced before stays as it was.
+          The designs sent together to each recipient under one piece number. Pieces already produced do not change.
         </p>
         <button className="btn btn-primary self-start" disabled={chosen.length === 0}>
           Set

@@ -10,17 +10,17 @@ import { addOwn } from "./proof";
 type Variation = Schema["VariationView"];
 
 const kinds: [string, string][] = [
-  ["Condition", "Conditions, met and not"],
-  ["Field", "Fields, blank and filled"],
+  ["Condition", "Conditions: met and not met"],
+  ["Field", "Fields: blank and filled"],
   ["Extreme", "Longest and shortest"],
   ["Salutation", "Salutation forms"],
   ["Country", "Countries"],
   ["Pages", "Page counts"],
-  ["Rows", "Rows of details"],
+  ["Rows", "Detail rows"],
   ["Issue", "Kinds of issues"],
-  ["Character", "Borrowed characters"],
+  ["Character", "Substitute characters"],
   ["Picture", "Pictures"],
-  ["OneOff", "Changed for one alone"],
+  ["OneOff", "Changed for one recipient"],
 ];
 
 /** All that can differ from piece to piece: how much of it occurs, in whom it is seen, and what nobody has. */
@@ -29,7 +29,7 @@ export function WhatVaries({ drop, set, onSee }: { drop: Drop; set: Schema["Proo
   const nobody = set.variations.filter((v) => v.recipients === 0);
   return (
     <>
-      <h2 className="mb-1">What varies</h2>
+      <h2 className="mb-1">Variations</h2>
       <table className="w-full text-[13px]">
         <tbody>
           {kinds.map(([kind, label]) => {
@@ -52,12 +52,12 @@ export function WhatVaries({ drop, set, onSee }: { drop: Drop; set: Schema["Proo
       </table>
       {nobody.length > 0 && (
         <p className="mt-2 text-[12px] leading-4 text-faint">
-          Nobody has:{" "}
+          No recipient has:{" "}
           {nobody
             .slice(0, 6)
             .map((v) => v.text)
             .join("; ")}
-          {nobody.length > 6 ? ` and ${nobody.length - 6} more; open a line above to see which` : ""}
+          {nobody.length > 6 ? ` and ${nobody.length - 6} more. Open a line above to see them.` : ""}
         </p>
       )}
       <AlsoLookAt drop={drop} />
@@ -92,7 +92,7 @@ function Kind({
           {there === all.length ? count(there) : `${count(there)} of ${count(all.length)}`}
         </td>
         <td className="w-6 py-1 text-right">
-          {there > 0 && <Check size={14} className="ml-auto inline text-success" aria-label="all of it is seen" />}
+          {there > 0 && <Check size={14} className="ml-auto inline text-success" aria-label="All seen in the proof set" />}
         </td>
       </tr>
       {open &&
@@ -100,12 +100,12 @@ function Kind({
           <tr key={`${v.subject}|${v.case}`} className="text-[12px]">
             <td className="py-0.5 pl-4" colSpan={2}>
               {v.seenIn === null ? (
-                <span className="text-faint">{v.text}: nobody</span>
+                <span className="text-faint">{v.text}: no recipients</span>
               ) : (
                 <button
                   className="cursor-pointer text-left hover:underline"
                   onClick={() => onSee(v.seenIn ?? 0)}
-                  title="Show the piece in which it is seen"
+                  title="Show the piece that has this"
                 >
                   {v.text}
                 </button>
@@ -128,17 +128,17 @@ function AlsoLookAt({ drop }: { drop: Drop }) {
   }).data;
   return (
     <>
-      <h2 className="mt-4 mb-1">Also look at</h2>
+      <h2 className="mt-4 mb-1">Add recipient</h2>
       <input
         className="input input-sm w-full"
-        aria-label="Add a recipient to the set"
+        aria-label="Add a recipient to the proof set"
         placeholder="Name or piece number"
         value={search}
         onChange={(e) => setSearch(e.target.value)}
       />
       {delayed.trim() !== "" && found && (
         <ul className="mt-1">
-          {found.rows.length === 0 && <li className="text-[12px] text-faint">Nobody here fits.</li>}
+          {found.rows.length === 0 && <li className="text-[12px] text-faint">No recipients match your search.</li>}
           {found.rows.map((r) => (
             <li key={r.id}>
               <button

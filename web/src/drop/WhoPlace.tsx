@@ -42,31 +42,31 @@ export function WhoPlace() {
           </Link>
         </h2>
         <p className="mb-4 text-faint">
-          {list ? `${count(list.recipients)} recipients, brought in from ${list.sourceName ?? "a file"}. ` : ""}
+          {list ? `${count(list.recipients)} recipients, imported from ${list.sourceName ?? "a file"}. ` : ""}
           {drop.segmentName
-            ? `The drop is for the segment “${drop.segmentName}”; the others on the list are held.`
-            : "Everybody on the list is in this drop; whoever is held stays out of what is produced."}
+            ? `This drop goes to the segment “${drop.segmentName}”. Other recipients on the list are held.`
+            : "All recipients on the list are in this drop. Held recipients are not produced."}
         </p>
         <table className="w-full">
           <tbody>
             <Line label="On the list" n={drop.trays.onTheList} strong />
-            <Line label="Held, kept out of this drop" n={drop.trays.held} minus />
-            <Line label="Get it" n={drop.trays.onTheList - drop.trays.held} strong />
+            <Line label="Held (kept out of this drop)" n={drop.trays.held} minus />
+            <Line label="Will get it" n={drop.trays.onTheList - drop.trays.held} strong />
           </tbody>
         </table>
         <Priority drop={drop} />
         <div className="mt-5 flex gap-2">
           <Link className="btn btn-quiet" to={`/lists/${drop.listId}`}>
-            Open the list
+            Open list
           </Link>
           <Link className="btn btn-primary" to="../proof">
-            Look at them at the bench
+            View on the bench
           </Link>
         </div>
       </section>
       <section className="p-5">
         <h2 className="mb-2">Held, by reason</h2>
-        {held.length === 0 && <p className="text-faint">Nobody is held. At the bench, H keeps a recipient out, with a reason.</p>}
+        {held.length === 0 && <p className="text-faint">No recipients are held. To hold one, press H on the bench.</p>}
         <table className="w-full">
           <tbody>
             {held.map((h) => (

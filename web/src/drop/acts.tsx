@@ -6,7 +6,7 @@ type Outcome = Schema["ActOutcome"];
 async function told(dropId: number, request: Promise<Outcome>, undoable = true) {
   try {
     const outcome = await request;
-    const text = `${outcome.label}.${outcome.skipped.length ? ` Left alone: ${outcome.skipped.join(" ")}` : ""}`;
+    const text = `${outcome.label}.${outcome.skipped.length ? ` Skipped: ${outcome.skipped.join(" ")}` : ""}`;
     say(text, undoable ? { action: { label: "Undo", run: () => void undo(dropId) } } : {});
     return true;
   } catch (e) {

@@ -6,13 +6,13 @@ export function eventSentence(e: Schema["EventRow"]): string {
   const note = e.note ? `: ${e.note}` : "";
   switch (e.kind) {
     case "Joined":
-      return "Came into the drop";
+      return "Added to the drop";
     case "Checked": {
       const keys = e.keysJson ? (JSON.parse(e.keysJson) as string[]) : [];
       return keys.length === 0 ? "Checked: no issues" : `Checked: ${keys.map(issueWords).join("; ")}`;
     }
     case "Accepted":
-      return `Accepted as it is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(issueWords).join("; ")}`;
+      return `Accepted as is: ${(JSON.parse(e.keysJson ?? "[]") as string[]).map(issueWords).join("; ")}`;
     case "Reopened":
       return "Issue opened again";
     case "Held":
@@ -22,19 +22,19 @@ export function eventSentence(e: Schema["EventRow"]): string {
     case "Corrected":
       return `Corrected ${e.note ?? ""}`;
     case "Produced":
-      return isEmail(e) ? `Email made in run ${e.runNumber ?? ""}` : `Produced in run ${e.runNumber ?? ""}`;
+      return isEmail(e) ? `Email produced in run ${e.runNumber ?? ""}` : `Produced in run ${e.runNumber ?? ""}`;
     case "TakenBack":
-      return `Piece of run ${e.runNumber ?? ""} set aside, to be made again`;
+      return `Piece of run ${e.runNumber ?? ""} moved back to Ready`;
     case "Mailed":
       return isEmail(e) ? `Emailed on ${day(e.date)}, run ${e.runNumber ?? ""}` : `Mailed on ${day(e.date)}`;
     case "GoesBy":
-      return `Goes ${{ Paper: "on paper", Email: "by email", Both: "both ways" }[e.note ?? ""] ?? e.note}${e.keysJson?.includes("hand") ? ", chosen by hand" : ""}`;
+      return `Channel set to ${{ Paper: "paper", Email: "email", Both: "paper and email" }[e.note ?? ""] ?? e.note}${e.keysJson?.includes("hand") ? ", by hand" : ""}`;
     case "Refused":
-      return `Refused by the mail server${note}`;
+      return `Rejected by the mail server${note}`;
     case "MailUndone":
-      return `Mailing of ${day(e.date)} was recorded by mistake${note}`;
+      return `Mailing of ${day(e.date)} undone${note}`;
     case "Returned":
-      return `Came back${note}`;
+      return `Returned${note}`;
     case "InDoubt":
       return isEmail(e)
         ? `In doubt: may have been sent in run ${e.runNumber ?? ""}${note}`
@@ -42,11 +42,11 @@ export function eventSentence(e: Schema["EventRow"]): string {
     case "DoubtSettled":
       return `Settled for run ${e.runNumber ?? ""}${note}`;
     case "ReturnUndone":
-      return "Return was recorded by mistake";
+      return "Return undone";
     case "Reprinted":
       return `Reprinted in run ${e.runNumber ?? ""}`;
     case "ChangedAlone":
-      return e.note ?? "Changed for this one alone";
+      return e.note ?? "Letter changed for this recipient only";
     default:
       return e.kind;
   }
@@ -57,29 +57,29 @@ const isEmail = (e: Schema["EventRow"]) => e.keysJson?.startsWith('["email"') ??
 
 const kinds: Record<string, string> = {
   Blank: "blank",
-  WrongType: "does not fit",
+  WrongType: "wrong type",
   OutOfRange: "cannot be computed",
   UnknownField: "no such column",
-  RunsOver: "runs over its page",
+  RunsOver: "runs past the page limit",
   TooWide: "wider than a line",
-  MissingGlyph: "no glyph",
+  MissingGlyph: "character not in any font",
   MissingPicture: "no picture",
-  CoarsePicture: "coarse picture",
+  CoarsePicture: "low-resolution picture",
   TooLarge: "too large",
   Address: "address",
   AddressTooLong: "too long",
   DoesNotFit: "does not fit",
   InClearZone: "",
-  Window: "not right",
-  Barcode: "cannot be made",
-  OneOff: "changed for this one, and the design changed since",
+  Window: "not visible in the window",
+  Barcode: "cannot be created",
+  OneOff: "changed for this recipient, and the design has changed since",
   EmailAddress: "no address to send to",
   EmailHeader: "no address",
   Attachment: "no file to attach",
   EmailTooLarge: "too large",
   Password: "blank",
-  Refused: "refused by the mail server",
-  Channel: "neither paper nor email",
+  Refused: "rejected by the mail server",
+  Channel: "no channel",
   Design: "a mistake in the design",
   NothingPrinted: "prints nothing",
   HeavyPicture: "very large picture",

@@ -19,16 +19,16 @@ export function DetailImportPage() {
   if (upload) return <BringRows key={upload.id} list={list} upload={upload} again={() => setUpload(null)} />;
   return (
     <>
-      <Header kind={<Link to={`/lists/${id}?pane=rows`}>{list.name}</Link>} title="Bring detail rows in" />
+      <Header kind={<Link to={`/lists/${id}?pane=rows`}>{list.name}</Link>} title="Import detail rows" />
       <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm text-faint">
           <h2 className="mb-2 text-base-content">Rows that belong to recipients</h2>
           <p className="mb-2">
-            A member's gifts, a customer's visits: any number of rows for each recipient. One column says whose row it is, with the values
-            of the list's {list.columns.find((c) => c.role === "Key")?.name ?? "key"}.
+            For example, a member’s gifts or a customer’s visits. Each recipient can have any number of rows. One column must match the
+            list’s {list.columns.find((c) => c.role === "Key")?.name ?? "key"}.
           </p>
-          <p>Rows that belong to nobody, and recipients without rows, are counted and shown.</p>
+          <p>Rows without a matching recipient, and recipients without rows, are counted and shown.</p>
         </div>
       </div>
     </>
@@ -51,7 +51,7 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
   const [wrong, setWrong] = useState<string | null>(null);
   const work = useWaiting(() => {
     void queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
-    say(`${name} are brought in.`);
+    say(`Imported ${name}.`);
     void navigate(`/lists/${list.id}?pane=rows`);
   }, setWrong);
   const included = reading.chosen.filter((c) => c.include);
@@ -85,7 +85,7 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
       aside={
         <>
           <label className="block">
-            <span className="mb-1 block font-semibold">What the rows are</span>
+            <span className="mb-1 block font-semibold">Name of the rows</span>
             <input
               className="input input-sm w-full"
               value={name}
@@ -94,11 +94,11 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
               onChange={(e) => setName(e.target.value)}
             />
             <span className="mt-1 block text-[12px] text-faint">
-              so one writes sum({name || "Gifts"}.{included.find((c) => c.type === "Number")?.name ?? "Amount"})
+              Used in fields, such as sum({name || "Gifts"}.{included.find((c) => c.type === "Number")?.name ?? "Amount"})
             </span>
           </label>
           <label className="block">
-            <span className="mb-1 block font-semibold">Whose row it is says</span>
+            <span className="mb-1 block font-semibold">Matching column</span>
             <select className="select select-sm w-full" value={at} onChange={(e) => setKey(Number(e.target.value))}>
               {included.map((c, i) => (
                 <option key={c.position} value={i}>
@@ -106,14 +106,14 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
                 </option>
               ))}
             </select>
-            <span className="mt-1 block text-[12px] text-faint">compared with {listKey?.name ?? "the list's key"}</span>
+            <span className="mt-1 block text-[12px] text-faint">Matched to {listKey?.name ?? "the list’s key"}</span>
           </label>
         </>
       }
       actions={
         <>
           <button className="btn btn-quiet" onClick={again}>
-            Another file
+            Choose another file
           </button>
           <button
             className="btn btn-primary"
@@ -129,7 +129,7 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
             }
             onClick={() => void bringIn()}
           >
-            {work.waiting ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…` : "Bring the rows in"}
+            {work.waiting ? `Importing ${work.done > 0 ? count(work.done) : ""}…` : "Import rows"}
           </button>
         </>
       }

@@ -37,7 +37,7 @@ export function FirstRows({
                   <input
                     type="checkbox"
                     className="checkbox checkbox-xs"
-                    title="Bring this column in"
+                    title="Import this column"
                     aria-label={`Bring ${c.name} in`}
                     checked={c.include}
                     onChange={(e) => change(c.position, { include: e.target.checked })}
@@ -73,14 +73,14 @@ export function FirstRows({
                     {isOpen(c) && <option value="">written how?</option>}
                     {Object.entries(numberForms).map(([value, label]) => (
                       <option key={value} value={value}>
-                        written {label}
+                        {label}
                       </option>
                     ))}
                   </select>
                 )}
                 {c.type === "Date" ? (
                   <select
-                    aria-label={`Order of dates in ${c.name}`}
+                    aria-label={`Date order in ${c.name}`}
                     className={`${plain} ${isOpen(c) ? "bg-doubt! font-semibold" : ""}`}
                     value={isOpen(c) ? "" : c.dateOrder}
                     onChange={(e) => change(c.position, { dateOrder: e.target.value as ChosenColumn["dateOrder"], settled: true })}
@@ -88,7 +88,7 @@ export function FirstRows({
                     {isOpen(c) && <option value="">written how?</option>}
                     {Object.entries(dateOrders).map(([value, label]) => (
                       <option key={value} value={value}>
-                        written {label}
+                        {label}
                       </option>
                     ))}
                   </select>
@@ -107,8 +107,8 @@ export function FirstRows({
                   </select>
                 )}
                 {c.role !== "None" && c.role === look.columns[c.position]?.role && c.confidence < 90 && (
-                  <span className="block text-[11px] text-doubt-ink" title={`Taken from ${c.why}`}>
-                    {c.confidence} % sure, from {c.why.split(":")[0]}
+                  <span className="block text-[11px] text-doubt-ink" title={`Based on ${c.why}`}>
+                    {c.confidence}% sure, based on {c.why.split(":")[0]}
                   </span>
                 )}
                 {["FullName", "WholeAddress"].includes(c.role) && (
@@ -118,7 +118,7 @@ export function FirstRows({
                     aria-pressed={c.divide}
                     onClick={() => setDividing(c.position)}
                   >
-                    {c.divide ? "divided" : "Divide…"}
+                    {c.divide ? "Will be split" : "Split…"}
                   </button>
                 )}
               </th>
@@ -131,7 +131,7 @@ export function FirstRows({
             return (
               <tr
                 key={i}
-                title={heading ? "These are the headings" : "Click to take this row as the headings"}
+                title={heading ? "This row holds the headings" : "Click to use this row as headings"}
                 className={`cursor-pointer ${heading ? "bg-primary text-primary-content" : i < look.headingRow ? "text-faint" : "hover:bg-base-200"}`}
                 onClick={() => onHeadingRow(i)}
               >
@@ -150,12 +150,12 @@ export function FirstRows({
         </tbody>
       </table>
       {divided && (
-        <Dialog title={`Divide ${divided.name}`} onClose={() => setDividing(null)} wide>
-          <p className="mb-2 text-faint">The parts get columns of their own; {divided.name} is kept beside them.</p>
+        <Dialog title={`Split ${divided.name}`} onClose={() => setDividing(null)} wide>
+          <p className="mb-2 text-faint">Each part gets its own column. {divided.name} is kept as well.</p>
           <PartsTable parts={look.columns[divided.position]?.parts ?? []} />
           <div className="mt-3 flex justify-end gap-2">
             <button className="btn btn-quiet" onClick={() => (change(divided.position, { divide: false }), setDividing(null))}>
-              Keep it whole
+              Don’t split
             </button>
             <button className="btn btn-primary" onClick={() => (change(divided.position, { divide: true }), setDividing(null))}>
               Divide

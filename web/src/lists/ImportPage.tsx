@@ -14,18 +14,17 @@ export function ImportPage() {
   if (upload) return <BringIn key={upload.id} upload={upload} again={() => setUpload(null)} />;
   return (
     <>
-      <Header kind="Lists" title="Bring a list in" />
+      <Header kind="Lists" title="Import list" />
       <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm">
           <h2 className="mb-2">What happens next</h2>
           <p className="mb-2 text-faint">
-            You see the first rows as they were read: which sheet, which row holds the headings, what each column is. Nothing is stored
-            before you say so.
+            You will see the first rows, and which sheet, heading row, and column types were recognized. Nothing is saved until you import.
           </p>
           <p className="mb-6 text-faint">
-            Postal codes, member numbers and telephones stay as they are written, leading zeros included. What is untidy is cleaned here
-            afterwards, with checks.
+            Postal codes, member numbers, and phone numbers are imported exactly as written, including leading zeros. Checks help you clean
+            up the list afterward.
           </p>
           <ByHand />
         </div>
@@ -75,19 +74,19 @@ function ByHand() {
         void begin();
       }}
     >
-      <h2 className="mb-2">Or type one</h2>
-      <p className="mb-2 text-faint">With columns for name, address, email and phone; more can be added.</p>
+      <h2 className="mb-2">Or create a list by hand</h2>
+      <p className="mb-2 text-faint">Starts with columns for name, address, email, and phone. You can add more.</p>
       <div className="flex gap-2">
         <input
           className="input input-sm flex-1"
-          aria-label="Name of the list to type"
+          aria-label="List name"
           placeholder="Seed names"
           maxLength={120}
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <button className="btn btn-quiet btn-sm" disabled={!name.trim()}>
-          Begin
+          Create list
         </button>
       </div>
     </form>
@@ -135,14 +134,14 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const included = reading.chosen.filter((c) => c.include).length;
   return (
     <Reading
-      kind="Bring a list in"
+      kind="Import list"
       upload={upload}
       reading={reading}
       wrong={told}
       aside={
         <>
           <label className="block">
-            <span className="mb-1 block font-semibold">Name of the list</span>
+            <span className="mb-1 block font-semibold">List name</span>
             <input className="input input-sm w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
           </label>
           {seen && recipients !== undefined && <Surveyed survey={seen} recipients={recipients} keep={keep} onKeep={setKeep} />}
@@ -151,7 +150,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
       actions={
         <>
           <button className="btn btn-quiet" onClick={again}>
-            Another file
+            Choose another file
           </button>
           <button
             className="btn btn-primary"
@@ -168,7 +167,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
             onClick={() => void bringIn()}
           >
             {work.waiting
-              ? `Bringing in ${work.done > 0 ? count(work.done) : ""}…`
+              ? `Importing ${work.done > 0 ? count(work.done) : ""}…`
               : recipients === undefined || survey.isFetching
                 ? "Bring in"
                 : `Bring in ${many(recipients, "recipient")}`}

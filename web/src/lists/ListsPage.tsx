@@ -13,24 +13,24 @@ import { count, many, moment } from "../ui/words";
 export function ListsPage() {
   const navigate = useNavigate();
   const lists = useQuery(listsQuery());
-  useActions([{ keys: "n", label: "Bring a list in", run: () => void navigate("/lists/new") }]);
+  useActions([{ keys: "n", label: "Import list", run: () => void navigate("/lists/new") }]);
   return (
     <>
-      <Header kind="Who gets mail" title="Lists">
+      <Header kind="Recipients" title="Lists">
         <Link className="btn btn-primary" to="/lists/new">
-          <Plus size={15} /> Bring a list in
+          <Plus size={15} /> Import list
         </Link>
       </Header>
       {lists.data?.length === 0 && (
         <Empty
-          title="No list yet"
+          title="No lists yet"
           actions={
             <Link className="btn btn-primary" to="/lists/new">
-              Bring a list in
+              Import list
             </Link>
           }
         >
-          A list is the recipients of a spreadsheet or CSV file. You see how it is read before anything is stored, and postal codes keep
+          Import recipients from a spreadsheet or CSV file. You can check how the file is read before anything is saved. Postal codes keep
           their leading zeros.
         </Empty>
       )}
@@ -41,9 +41,9 @@ export function ListsPage() {
               <tr className="text-faint">
                 <th>List</th>
                 <th className="text-right">Recipients</th>
-                <th>Brought in from</th>
-                <th>When, by whom</th>
-                <th>What was found</th>
+                <th>Source</th>
+                <th>Imported</th>
+                <th>Import notes</th>
               </tr>
             </thead>
             <tbody>
@@ -55,16 +55,12 @@ export function ListsPage() {
                     </Link>
                   </td>
                   <td className="text-right">{count(l.recipients)}</td>
-                  <td>{l.sourceName ?? <span className="text-faint">typed here</span>}</td>
+                  <td>{l.sourceName ?? <span className="text-faint">Entered by hand</span>}</td>
                   <td className="whitespace-nowrap text-faint">
                     {moment(l.createdAt)}, {l.createdBy}
                   </td>
                   <td className="max-w-md truncate text-faint" title={l.report.join("\n")}>
-                    {l.report.length === 0
-                      ? "nothing odd"
-                      : l.report.length === 1
-                        ? l.report[0]
-                        : `${l.report.length} remarks: ${l.report[0]}`}
+                    {l.report.length === 0 ? "None" : l.report.length === 1 ? l.report[0] : `${l.report.length} notes: ${l.report[0]}`}
                   </td>
                 </tr>
               ))}
@@ -93,8 +89,8 @@ function Suppressions() {
   };
   return (
     <section className="px-4 py-6">
-      <h2 className="mb-1">Who must not be mailed</h2>
-      <p className="mb-2 text-faint">Whoever is on one of these is held in every drop of every list, with the reason.</p>
+      <h2 className="mb-1">Suppression lists</h2>
+      <p className="mb-2 text-faint">People on these lists are held in every drop, with the reason.</p>
       <table className="mb-3 w-full max-w-xl">
         <tbody>
           {all.map((l) => (
@@ -118,14 +114,14 @@ function Suppressions() {
       >
         <input
           className="input input-sm w-60"
-          aria-label="Name of a suppression list"
-          placeholder="Asked not to be mailed"
+          aria-label="Suppression list name"
+          placeholder="Do not mail"
           maxLength={120}
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
         <button className="btn btn-quiet btn-sm" disabled={!name.trim()}>
-          Begin a suppression list
+          Create suppression list
         </button>
       </form>
     </section>

@@ -35,14 +35,15 @@ export function RecipientPage() {
           body: { value, was: { value: was } },
         }),
       );
-      say(`${column.name} is corrected.`);
+      say(`Corrected ${column.name}.`);
       setEditing(null);
       await queryClient.invalidateQueries({ queryKey: ["lists", id] });
     } catch (e) {
       sayWrong(e);
     }
   };
-  const name = (columnId: number) => (columnId === 0 ? "On the list" : (list.columns.find((c) => c.id === columnId)?.name ?? "a column"));
+  const name = (columnId: number) =>
+    columnId === 0 ? "On the list" : (list.columns.find((c) => c.id === columnId)?.name ?? "a removed column");
   return (
     <>
       <Header
@@ -82,7 +83,7 @@ export function RecipientPage() {
                       <button
                         className="w-full cursor-text rounded px-1 py-0.5 text-left whitespace-pre-wrap hover:bg-base-200"
                         onClick={() => setEditing(c.id)}
-                        title="Correct this value"
+                        title="Edit this value"
                       >
                         {person.values[i] ?? <span className="text-faint italic">blank</span>}
                       </button>
@@ -94,14 +95,14 @@ export function RecipientPage() {
           </table>
         </section>
         <section className="overflow-auto p-4">
-          <h2 className="mb-2">Mail so far</h2>
-          {person.mail.length === 0 && <p className="text-faint">In no drop yet.</p>}
-          <table className="mb-6 w-full" aria-label="Mail so far">
+          <h2 className="mb-2">Mail history</h2>
+          {person.mail.length === 0 && <p className="text-faint">Not in any drop yet.</p>}
+          <table className="mb-6 w-full" aria-label="Mail history">
             <tbody>
               {person.mail.map((m) => (
                 <tr key={`${m.dropId}.${m.recipientId}`} className="border-b border-line">
                   <td className="w-28 py-1.5 text-faint">
-                    {m.mailedOn ? day(m.mailedOn) : m.producedAt ? `made ${day(m.producedAt, false)}` : ""}
+                    {m.mailedOn ? day(m.mailedOn) : m.producedAt ? `produced ${day(m.producedAt, false)}` : ""}
                   </td>
                   <td>
                     <Link className="block py-1 hover:underline" to={`/drops/${m.dropId}`}>
@@ -131,7 +132,7 @@ export function RecipientPage() {
           <InCampaigns listId={id} recipientId={recipientId} name={person.name} />
           <PersonDocuments listId={id} recipientId={recipientId} />
           <h2 className="mb-2">Corrections</h2>
-          {person.changes.length === 0 && <p className="mb-6 text-faint">Every value is as it was brought in.</p>}
+          {person.changes.length === 0 && <p className="mb-6 text-faint">No corrections. Every value is as imported.</p>}
           <ul className="mb-6 flex flex-col gap-1.5">
             {person.changes.map((c) => (
               <li key={c.id}>

@@ -24,18 +24,18 @@ export function ReloadPage() {
     return <Matching key={upload.id} list={list} upload={upload} again={() => setUpload(null)} compared={() => setUpload(null)} />;
   return (
     <>
-      <Header kind={<Link to={`/lists/${id}`}>{list.name}</Link>} title="Load a newer file" />
+      <Header kind={<Link to={`/lists/${id}`}>{list.name}</Link>} title="Update from file" />
       <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
         <FileDrop onUpload={setUpload} pasted="Pasted rows" />
         <div className="max-w-sm text-faint">
           <h2 className="mb-2 text-base-content">What happens next</h2>
           <p className="mb-2">
-            The file is held against the list: who is new, who changed and how, who is gone. You choose what is taken over; until then
-            nothing changes.
+            The file is compared with the list. You will see which recipients are new, changed, or missing from the file, and choose which
+            changes to apply. Nothing changes until you apply them.
           </p>
           <p className="mb-2">
-            What was mended here stays mended, unless the file now says something else in that very cell; then you see both. Columns made
-            here, holds, segments and history stay.
+            Corrections you made here are kept. If the file has a different value for a corrected cell, you will see both. Added columns,
+            holds, segments, and history are kept.
           </p>
           <p>
             The list is at version {list.version}.{" "}
@@ -94,16 +94,16 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
   };
   return (
     <>
-      <Header kind={`A newer file of ${list.name}`} title={upload.name}>
+      <Header kind={`Update ${list.name} from file`} title={upload.name}>
         <button className="btn btn-quiet" onClick={again}>
-          Another file
+          Choose another file
         </button>
         <button
           className="btn btn-primary"
           disabled={!look || problem !== null || work.waiting || answer.isFetching}
           onClick={() => void compare()}
         >
-          {work.waiting ? `Holding against the list ${work.done > 0 ? count(work.done) : ""}…` : "Hold it against the list"}
+          {work.waiting ? `Comparing ${work.done > 0 ? count(work.done) : ""}…` : "Compare with list"}
         </button>
       </Header>
       <div className="flex min-h-0 flex-1">
@@ -118,7 +118,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
           )}
           {missing.length > 0 && look && (
             <p className="mb-3 bg-doubt px-3 py-2">
-              Not in this file: {missing.map((c) => c.name).join(", ")}.{" "}
+              Missing from this file: {missing.map((c) => c.name).join(", ")}.{" "}
               {missing.length === 1 ? "It stays as it is here" : "They stay as they are here"}; if{" "}
               {missing.length === 1 ? "it has" : "one has"} another heading now, say so below.
             </p>
@@ -126,9 +126,9 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
           <table className="w-full max-w-3xl text-[12.5px]">
             <thead>
               <tr className="text-left text-faint">
-                <th className="py-1 font-normal">In the file</th>
-                <th className="font-normal">for instance</th>
-                <th className="w-64 font-normal">is in the list</th>
+                <th className="py-1 font-normal">Column in the file</th>
+                <th className="font-normal">Example</th>
+                <th className="w-64 font-normal">Column in the list</th>
               </tr>
             </thead>
             <tbody>
@@ -138,7 +138,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
                   <td className="max-w-60 truncate pr-3 text-faint">{look.firstRows.slice(look.headingRow + 1).find((r) => r[i])?.[i]}</td>
                   <td>
                     <select
-                      aria-label={`${c.name} is in the list`}
+                      aria-label={`List column for ${c.name}`}
                       className={`select select-xs w-full ${chosen[i] === "new" ? "text-doubt-ink" : ""}`}
                       value={String(chosen[i])}
                       onChange={(e) =>
@@ -148,8 +148,8 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
                         })
                       }
                     >
-                      <option value="new">a new column</option>
-                      <option value="out">left out</option>
+                      <option value="new">Add as new column</option>
+                      <option value="out">Do not import</option>
                       {sources
                         .filter((s) => s.id === chosen[i] || !taken.has(s.id))
                         .map((s) => (
@@ -225,7 +225,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
     try {
       await ask(api.DELETE("/api/reloads/{id}", { params: { path } }));
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
-      say("The newer file is left; the list is as it was.");
+      say("Discarded the file. The list is unchanged.");
       void navigate(`/lists/${list.id}`);
     } catch (e) {
       sayWrong(e);
@@ -246,7 +246,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
       <input
         type="checkbox"
         className="checkbox checkbox-sm"
-        aria-label={`Take over who is ${k}`}
+        aria-label={`Apply ${k === "gone" ? "missing" : k} recipients`}
         checked={take[k] && amount > 0}
         disabled={amount === 0}
         onChange={(e) => setTakes({ ...take, [k]: e.target.checked })}
@@ -260,30 +260,30 @@ function Compared({ list, reload }: { list: List; reload: number }) {
     <>
       <Header
         kind={<Link to={`/lists/${list.id}`}>{list.name}</Link>}
-        title={`${r.sourceName} held against the list`}
-        state={`recognised by ${r.matchedBy}; ${count(r.unchanged)} unchanged`}
+        title={`${r.sourceName} compared with the list`}
+        state={`matched by ${r.matchedBy}; ${count(r.unchanged)} unchanged`}
       >
         <button className="btn btn-quiet" onClick={() => void leave()}>
           Leave it
         </button>
         <button className="btn btn-primary" disabled={n <= 0} onClick={() => void takeOver()}>
-          Take over {count(Math.max(0, n))}
+          Apply {count(Math.max(0, n))}
         </button>
       </Header>
       <div className="flex h-10 shrink-0 items-stretch gap-2 border-b border-line px-2" role="tablist">
         {tab("added", "Added", r.added)}
         {tab("changed", "Changed", r.changed)}
-        {tab("gone", "Gone", r.gone)}
+        {tab("gone", "Missing from the file", r.gone)}
         {r.inBoth > 0 && (
           <label className="ml-auto flex items-center gap-2 pr-2">
-            Where {many(r.inBoth, "recipient was", "recipients were")} changed here as well, take
+            For {many(r.inBoth, "recipient")} also changed here, use
             <select
               className="select select-xs w-40"
               value={keepHere ? "here" : "file"}
               onChange={(e) => setKeepHere(e.target.value === "here")}
             >
-              <option value="file">what the file says</option>
-              <option value="here">what stands here</option>
+              <option value="file">The file’s value</option>
+              <option value="here">The list’s value</option>
             </select>
           </label>
         )}
@@ -302,10 +302,10 @@ function Compared({ list, reload }: { list: List; reload: number }) {
             {manyGone
               ? `${count(r.gone)} of ${count(list.recipients)} are not in this file. Is it the whole list, or a part of it? `
               : `${many(r.gone, "recipient is", "recipients are")} not in this file. `}
-            Nobody is taken off the list unless you check the box beside “Gone”.
+            Nobody is removed from the list unless you check the box beside “Gone”.
           </p>
         )}
-        {items?.length === 0 && <p className="text-faint">Nobody is {shown}.</p>}
+        {items?.length === 0 && <p className="text-faint">No {shown === "gone" ? "missing" : shown} recipients.</p>}
         <table className="w-full text-[12.5px]">
           <tbody>
             {items?.map((i) => (
@@ -369,7 +369,7 @@ function Item({
         <input
           type="checkbox"
           className="checkbox checkbox-xs"
-          aria-label={`Take over ${who}`}
+          aria-label={`Apply ${who}`}
           checked={on}
           onChange={(e) => onToggle(e.target.checked)}
         />
@@ -397,9 +397,7 @@ function Item({
             );
           })
         ) : (
-          <span className="text-faint">
-            {item.kind === "added" ? item.cells.map((c) => c.file).join(" · ") : "not in the file any more"}
-          </span>
+          <span className="text-faint">{item.kind === "added" ? item.cells.map((c) => c.file).join(" · ") : "Missing from the file"}</span>
         )}
       </td>
     </tr>

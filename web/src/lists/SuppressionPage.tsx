@@ -43,9 +43,9 @@ export function SuppressionPage() {
     try {
       await ask(api.DELETE("/api/suppressions/entries/{entryId}", { params: { path: { entryId: e.id } } }));
       await fresh();
-      say(`${called(e)} may be mailed again: holds by this entry are lifted.`, {
+      say(`${called(e)} can be mailed again. Holds from this entry were released.`, {
         action: {
-          label: "Take back",
+          label: "Undo",
           run: () =>
             void ask(api.POST("/api/suppressions/entries/{entryId}/restore", { params: { path: { entryId: e.id } } })).then(
               fresh,
@@ -61,15 +61,15 @@ export function SuppressionPage() {
     <>
       <Header kind="Suppression list" title={list?.name ?? ""} state={list ? many(list.entries, "entry", "entries") : ""}>
         <button className="btn btn-quiet" onClick={() => setBringing(!bringing)}>
-          {bringing ? "Back to the entries" : "Bring entries in"}
+          {bringing ? "Back to entries" : "Import entries"}
         </button>
       </Header>
       {bringing ? (
         <div className="flex min-h-0 flex-1 gap-8 overflow-auto p-6">
           <FileDrop onUpload={setUpload} pasted="Pasted entries" />
           <p className="max-w-sm text-faint">
-            People are recognised by key, by email address, or by name with street and postal code: a file with any of these will do.
-            Columns headed Reason and Until are taken as such.
+            Entries are matched by key, by email address, or by name with street and postal code. Your file needs at least one of these.
+            Columns named Reason and Until are also used.
           </p>
         </div>
       ) : (
@@ -78,24 +78,22 @@ export function SuppressionPage() {
             <div className="flex h-11 items-center border-b border-line px-4">
               <input
                 className="input input-sm w-60"
-                aria-label="Find"
-                placeholder="Find"
+                aria-label="Search"
+                placeholder="Search"
                 value={search}
                 onChange={(e) => setSearch(e.target.value)}
               />
             </div>
             {page.data?.total === 0 && (
               <p className="p-6 text-faint">
-                {asked
-                  ? "Nobody here has that."
-                  : "Nobody is on this list yet. Add somebody at the right, or bring entries in from a file."}
+                {asked ? "No entries match your search." : "No entries yet. Add one on the right, or import entries from a file."}
               </p>
             )}
             <table className="table table-sm w-full">
               {page.data && page.data.total > 0 && (
                 <thead>
                   <tr className="text-faint">
-                    <th>Who</th>
+                    <th>Name</th>
                     <th>Address</th>
                     <th>Email</th>
                     <th>Key</th>
@@ -118,12 +116,12 @@ export function SuppressionPage() {
                         <span className="ml-1.5 rounded bg-base-300 px-1.5 text-[11px] whitespace-nowrap">email only</span>
                       )}
                     </td>
-                    <td className="whitespace-nowrap">{e.until ? day(e.until) : <span className="text-faint">always</span>}</td>
+                    <td className="whitespace-nowrap">{e.until ? day(e.until) : <span className="text-faint">No end date</span>}</td>
                     <td className="text-right">
                       <button
                         className="btn btn-ghost btn-xs btn-square"
-                        aria-label={`Take ${called(e)} off`}
-                        title="May be mailed again"
+                        aria-label={`Remove ${called(e)}`}
+                        title="Remove (can be mailed again)"
                         onClick={() => void remove(e)}
                       >
                         <X size={13} />
@@ -169,7 +167,7 @@ function AddEntry({ id }: { id: number }) {
       say(
         entry.channel === "email"
           ? "Added. Whoever matches gets no email; letters still go out."
-          : "Added. Whoever matches is held in every drop.",
+          : "Added. Matching recipients are held in every drop.",
       );
       setEntry(blank);
     } catch (e) {
@@ -196,15 +194,15 @@ function AddEntry({ id }: { id: number }) {
         void add();
       }}
     >
-      <h2>Add somebody</h2>
-      <p className="text-[12px] text-faint">A key, an email address, or a name with street and postal code.</p>
+      <h2>Add entry</h2>
+      <p className="text-[12px] text-faint">Enter a key, an email address, or a name with street and postal code.</p>
       {box("key", "Key")}
       {box("email", "Email")}
       {box("name", "Name")}
       {box("street", "Street")}
       {box("postalCode", "Postal code")}
       {box("city", "City")}
-      {box("reason", "Reason", "text", "asked by phone")}
+      {box("reason", "Reason", "text", "Asked by phone")}
       {box("until", "Until", "date")}
       <label className="grid grid-cols-[80px_1fr] items-center gap-2">
         <span>Ends</span>
@@ -228,7 +226,7 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
   const work = useWaiting((message) => {
     const { added, unusable } = JSON.parse(message ?? "{}") as { added: number; unusable: number };
     say(
-      `Added ${many(added, "entry", "entries")}.${unusable > 0 ? ` ${count(unusable)} could not be used: nobody could be recognised by them.` : ""}`,
+      `Added ${many(added, "entry", "entries")}.${unusable > 0 ? ` ${count(unusable)} could not be used because they have no key, email address, or full name and address.` : ""}`,
     );
     void fresh();
     done();
@@ -253,23 +251,23 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
   };
   return (
     <Reading
-      kind="Bring entries in"
+      kind="Import entries"
       upload={upload}
       reading={reading}
       wrong={wrong}
       aside={
         <>
           <label className="block">
-            <span className="mb-1 block font-semibold">Reason, where none is given</span>
+            <span className="mb-1 block font-semibold">Default reason</span>
             <input
               className="input input-sm w-full"
-              placeholder="asked not to be written to"
+              placeholder="Asked not to be mailed"
               value={reason}
               onChange={(e) => setReason(e.target.value)}
             />
           </label>
           <label className="block">
-            <span className="mb-1 block font-semibold">Until, where nothing is said</span>
+            <span className="mb-1 block font-semibold">Default end date</span>
             <input type="date" className="input input-sm w-full" value={until} onChange={(e) => setUntil(e.target.value)} />
           </label>
         </>
@@ -277,7 +275,7 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
       actions={
         <>
           <button className="btn btn-quiet" onClick={again}>
-            Another file
+            Choose another file
           </button>
           <button
             className="btn btn-primary"
@@ -286,7 +284,7 @@ function BringEntries({ id, upload, again, done }: { id: number; upload: Upload;
             }
             onClick={() => void bringIn()}
           >
-            {work.waiting ? "Bringing in…" : "Bring the entries in"}
+            {work.waiting ? "Importing…" : "Import entries"}
           </button>
         </>
       }

@@ -27,7 +27,7 @@ export function VersionsPage() {
           className="btn btn-primary"
           onClick={() => void act(id, ask(api.POST("/api/lists/{id}/versions/{number}/bring-back", { params: { path: { id, number } } })))}
         >
-          Bring version {number} back
+          Restore version {number}
         </button>
       </Header>
       <div className="flex min-h-0 flex-1">
@@ -48,14 +48,14 @@ export function VersionsPage() {
               </span>
               {v.number > 1 && (
                 <span className="block text-[12px] text-faint">
-                  {count(v.added)} added, {count(v.changed)} changed, {count(v.gone)} gone
+                  {count(v.added)} added, {count(v.changed)} changed, {count(v.gone)} removed
                 </span>
               )}
             </button>
           ))}
           <p className="p-4 text-[12px] text-faint">
-            Bringing a version back sets what came from files as it was then, what was mended since included; columns made here stay. It can
-            itself be taken back.
+            Restoring a version resets all imported values to that version, including values corrected since. Columns you added are kept.
+            You can undo a restore.
           </p>
         </aside>
         <Rows key={number} list={list} number={number} />

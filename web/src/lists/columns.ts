@@ -9,13 +9,13 @@ export const isOpen = (c: ChosenColumn) => c.include && c.ambiguous && !c.settle
 export const typeNames: Record<Schema["ColumnType"], string> = { Text: "text", Number: "number", Date: "date", YesNo: "yes/no" };
 
 export const roleNames: Record<Schema["Role"], string> = {
-  None: "no role",
+  None: "No role",
   Key: "key",
   Title: "title",
   GivenName: "given name",
   FamilyName: "family name",
-  FullName: "whole name",
-  Organisation: "organisation",
+  FullName: "full name",
+  Organisation: "organization",
   Street: "street",
   Street2: "second street line",
   Street3: "third street line",
@@ -30,7 +30,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   Email: "email",
   Phone: "phone",
   Language: "language",
-  WholeAddress: "whole address",
+  WholeAddress: "full address",
   MiddleName: "middle name",
   Suffix: "name suffix",
   PartnerTitle: "partner's title",
@@ -39,7 +39,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   Attention: "attention line",
   District: "district",
   DeliveryPoint: "delivery point",
-  OwnSalutation: "own salutation",
+  OwnSalutation: "personal salutation",
   AddressedTo: "addressed to (household)",
 };
 

@@ -21,7 +21,7 @@ export function MailFrame({ html, width, title }: { html: string; width?: number
   );
 }
 
-const views = { wide: "desktop", narrow: "phone", text: "text" } as const;
+const views = { wide: "Desktop", narrow: "Phone", text: "Text" } as const;
 type View = keyof typeof views;
 
 /** A recipient's message as their mail program will show it: headers, body at desktop and phone width or as text, what is attached. */
@@ -42,7 +42,7 @@ export function MailView({ mail }: { mail: Look }) {
       <div className="shrink-0 border-b border-line px-3.5 py-2 text-[12.5px] leading-[18px]">
         <div className="flex items-start gap-2">
           <h3 className="min-w-0 flex-1 text-[15px] leading-5 font-semibold" data-testid="mail-subject">
-            {mail.subject || <span className="text-faint">no subject</span>}
+            {mail.subject || <span className="text-faint">No subject</span>}
           </h3>
           <div className="join shrink-0">
             {(Object.keys(views) as View[]).map((v) => (
@@ -59,12 +59,12 @@ export function MailView({ mail }: { mail: Look }) {
           </div>
         </div>
         <dl>
-          {header("from", mail.from)}
-          {header("to", mail.to || "nobody: see the issues")}
-          {header("copy", mail.cc)}
-          {header("blind copy", mail.bcc)}
-          {header("reply to", mail.replyTo)}
-          {header("beside it", mail.preheader)}
+          {header("From", mail.from)}
+          {header("To", mail.to || "nobody: see the issues")}
+          {header("Cc", mail.cc)}
+          {header("Bcc", mail.bcc)}
+          {header("Reply to", mail.replyTo)}
+          {header("Preview text", mail.preheader)}
         </dl>
       </div>
       <div className={`min-h-0 flex-1 ${view === "narrow" ? "flex justify-center bg-base-200" : ""}`}>
@@ -77,7 +77,7 @@ export function MailView({ mail }: { mail: Look }) {
             {mail.text}
           </pre>
         ) : (
-          <MailFrame html={mail.html ?? ""} width={view === "narrow" ? 375 : undefined} title="Body of the email" />
+          <MailFrame html={mail.html ?? ""} width={view === "narrow" ? 375 : undefined} title="Email body" />
         )}
       </div>
       {(mail.files.length > 0 || mail.problem || mail.size > 0) && (
@@ -86,7 +86,7 @@ export function MailView({ mail }: { mail: Look }) {
             <span
               key={f.name}
               className="flex min-w-0 items-center gap-1"
-              title={f.protected ? "opens with the recipient's password" : undefined}
+              title={f.protected ? "Opens with the recipient’s password" : undefined}
             >
               {f.protected ? <Lock size={13} className="shrink-0 text-primary" /> : <Paperclip size={13} className="shrink-0 text-faint" />}
               <span className="truncate">{f.name}</span>
@@ -96,7 +96,7 @@ export function MailView({ mail }: { mail: Look }) {
           {mail.problem && <span className="text-error">{mail.problem}</span>}
           {mail.size > 0 && (
             <span className="ml-auto flex items-center gap-1 text-faint">
-              <FileText size={13} /> {size(mail.size)} in all
+              <FileText size={13} /> {size(mail.size)} total
             </span>
           )}
         </div>

@@ -27,7 +27,7 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
         }),
       );
       localStorage.setItem(mine, to);
-      say(`The test went to ${to}. The server said: ${words}`);
+      say(`Sent the test to ${to}. Server reply: ${words}`);
       setAsking(false);
     } catch (e) {
       sayWrong(e);
@@ -37,11 +37,15 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
   };
   return (
     <>
-      <button className="btn btn-quiet btn-xs" onClick={() => setAsking(true)} title="With this recipient's data, marked as a test">
-        <Send size={12} /> Send me this one
+      <button
+        className="btn btn-quiet btn-xs"
+        onClick={() => setAsking(true)}
+        title="Sends this recipient’s email to you, marked as a test"
+      >
+        <Send size={12} /> Send test to me
       </button>
       {asking && (
-        <Dialog title={`${name}’s email, to yourself`} onClose={() => setAsking(false)}>
+        <Dialog title={`Test email for ${name}`} onClose={() => setAsking(false)}>
           <form
             className="flex flex-col gap-3"
             onSubmit={(e) => {
@@ -62,7 +66,7 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
               />
             </label>
             <label>
-              <span className="mb-1 block font-semibold">Through</span>
+              <span className="mb-1 block font-semibold">Account</span>
               <select className="select w-full" value={account ?? ""} onChange={(e) => setChosen(Number(e.target.value))}>
                 {accounts.map((a) => (
                   <option key={a.id} value={a.id}>
@@ -72,10 +76,10 @@ export function TestMail({ dropId, recipientId, name }: { dropId: number; recipi
               </select>
             </label>
             <p className="text-faint">
-              Its subject begins with [Test]. Copies are left out, its link ends nothing, and the ledger knows nothing of it.
+              The subject starts with [Test]. No copies are sent, the unsubscribe link does nothing, and the ledger does not record it.
             </p>
             <button className="btn btn-primary self-start" disabled={busy || !to.trim()}>
-              {busy ? "Sending…" : "Send the test"}
+              {busy ? "Sending…" : "Send test"}
             </button>
           </form>
         </Dialog>

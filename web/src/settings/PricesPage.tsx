@@ -23,7 +23,7 @@ export function PricesPage() {
         title="Prices and weights"
         state={
           <Link className="hover:underline" to="/settings">
-            back to the settings
+            Back to settings
           </Link>
         }
       />
@@ -41,7 +41,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
       await ask(api.PUT("/api/settings/prices", { headers: basis.headers(), body: p }));
       basis.saved();
       await queryClient.invalidateQueries();
-      say("Saved. Plans reckon by it from now on.");
+      say("Saved. New estimates use these prices.");
     } catch (e) {
       sayWrong(e);
     }
@@ -85,39 +85,37 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
         <table className="self-start">
           <thead>
             <tr>
-              <th className={head}>name; letters go on the first</th>
+              <th className={head}>Name (letters use the first one)</th>
               <th className={head}>g/m²</th>
-              <th className={head}>{currency} a sheet</th>
+              <th className={head}>{currency} per sheet</th>
               <th />
             </tr>
           </thead>
           <tbody>
             {p.papers.map((x, i) => (
               <tr key={i}>
-                <td className="py-0.5 pr-2">
-                  {text("Name of the paper", x.name, (name) => setP({ ...p, papers: at(p.papers, i, { name }) }))}
-                </td>
+                <td className="py-0.5 pr-2">{text("Paper name", x.name, (name) => setP({ ...p, papers: at(p.papers, i, { name }) }))}</td>
                 <td className="pr-2">
                   {number(
-                    "Grams a square metre",
+                    "Grams per square meter",
                     x.gramsPerSquareMetre,
                     (gramsPerSquareMetre) => setP({ ...p, papers: at(p.papers, i, { gramsPerSquareMetre }) }),
                     0.1,
                   )}
                 </td>
-                <td>{number("Price of a sheet", x.price, (price) => setP({ ...p, papers: at(p.papers, i, { price }) }))}</td>
+                <td>{number("Price per sheet", x.price, (price) => setP({ ...p, papers: at(p.papers, i, { price }) }))}</td>
                 <td>{remove(x.name, () => setP({ ...p, papers: p.papers.filter((_, n) => n !== i) }), p.papers.length === 1)}</td>
               </tr>
             ))}
           </tbody>
         </table>
-        {add("Another paper", () => setP({ ...p, papers: [...p.papers, { name: "", gramsPerSquareMetre: 80, price: 0 }] }))}
+        {add("Add paper", () => setP({ ...p, papers: [...p.papers, { name: "", gramsPerSquareMetre: 80, price: 0 }] }))}
         <h2 className="mt-5 mb-1">Envelopes and labels</h2>
         <table className="self-start">
           <thead>
             <tr>
-              <th className={head}>what</th>
-              <th className={head}>grams each</th>
+              <th className={head}>Item</th>
+              <th className={head}>Grams each</th>
               <th className={head}>{currency} each</th>
               <th />
             </tr>
@@ -128,7 +126,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                 <td className="py-0.5 pr-2">
                   <select
                     className="select select-sm w-60"
-                    aria-label="Format of the envelope"
+                    aria-label="Envelope size"
                     value={x.format}
                     onChange={(e) =>
                       setP({
@@ -140,7 +138,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                       })
                     }
                   >
-                    <option value="">any other envelope</option>
+                    <option value="">Any other envelope</option>
                     {formats.map((f) => (
                       <option key={f.id} value={f.id}>
                         {f.name}
@@ -149,25 +147,25 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                   </select>
                 </td>
                 <td className="pr-2">
-                  {number("Grams of an envelope", x.grams, (grams) => setP({ ...p, envelopes: at(p.envelopes, i, { grams }) }), 0.01)}
+                  {number("Grams per envelope", x.grams, (grams) => setP({ ...p, envelopes: at(p.envelopes, i, { grams }) }), 0.01)}
                 </td>
-                <td>{number("Price of an envelope", x.price, (price) => setP({ ...p, envelopes: at(p.envelopes, i, { price }) }))}</td>
+                <td>{number("Price per envelope", x.price, (price) => setP({ ...p, envelopes: at(p.envelopes, i, { price }) }))}</td>
                 <td>{remove(x.name, () => setP({ ...p, envelopes: p.envelopes.filter((_, n) => n !== i) }))}</td>
               </tr>
             ))}
             {p.labels.map((x, i) => (
               <tr key={`l${i}`}>
-                <td className="py-0.5 pr-2">a label; price of its sheet</td>
+                <td className="py-0.5 pr-2">Label (price per sheet)</td>
                 <td className="pr-2">
-                  {number("Grams of a label", x.grams, (grams) => setP({ ...p, labels: at(p.labels, i, { grams }) }), 0.01)}
+                  {number("Grams per label", x.grams, (grams) => setP({ ...p, labels: at(p.labels, i, { grams }) }), 0.01)}
                 </td>
-                <td>{number("Price of a sheet of labels", x.price, (price) => setP({ ...p, labels: at(p.labels, i, { price }) }))}</td>
+                <td>{number("Price per label sheet", x.price, (price) => setP({ ...p, labels: at(p.labels, i, { price }) }))}</td>
                 <td />
               </tr>
             ))}
           </tbody>
         </table>
-        {add("Another envelope", () =>
+        {add("Add envelope", () =>
           setP({
             ...p,
             envelopes: [
@@ -187,7 +185,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
         {p.postage.map((c, i) => (
           <fieldset key={i} className="border border-line p-3" aria-label={c.name}>
             <div className="mb-1.5 flex items-center gap-2">
-              {text("Name of the class", c.name, (name) => setP({ ...p, postage: at(p.postage, i, { name }) }))}
+              {text("Class name", c.name, (name) => setP({ ...p, postage: at(p.postage, i, { name }) }))}
               <label className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
@@ -202,7 +200,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
             <table>
               <thead>
                 <tr>
-                  <th className={head}>up to, grams</th>
+                  <th className={head}>Up to (grams)</th>
                   <th className={head}>{currency}</th>
                   <th />
                 </tr>
@@ -212,7 +210,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                   <tr key={k}>
                     <td className="py-0.5 pr-2">
                       {number(
-                        "Up to so many grams",
+                        "Up to (grams)",
                         s.upToGrams,
                         (upToGrams) => setP({ ...p, postage: at(p.postage, i, { steps: at(c.steps, k, { upToGrams }) }) }),
                         0.01,
@@ -225,7 +223,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                     </td>
                     <td>
                       {remove(
-                        "the step",
+                        "weight step",
                         () => setP({ ...p, postage: at(p.postage, i, { steps: c.steps.filter((_, n) => n !== k) }) }),
                         c.steps.length === 1,
                       )}
@@ -234,7 +232,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                 ))}
               </tbody>
             </table>
-            {add("A heavier step", () =>
+            {add("Add weight step", () =>
               setP({
                 ...p,
                 postage: at(p.postage, i, {
@@ -247,11 +245,11 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
             )}
           </fieldset>
         ))}
-        {add("Another class", () =>
+        {add("Add class", () =>
           setP({ ...p, postage: [...p.postage, { name: "", abroad: false, steps: [{ upToGrams: 28.35, price: 0 }] }] }),
         )}
         <p className="max-w-md text-faint">
-          An ounce is 28.35 grams. What stands here at first is made up: enter what your post and your suppliers ask.
+          One ounce is 28.35 grams. The starting prices are examples. Enter your own postage and supplier prices.
         </p>
       </section>
       <button className="btn btn-primary col-span-2 justify-self-start">Save</button>

@@ -18,7 +18,7 @@ export function SalutationsPage() {
   const stored = useQuery(ladderQuery).data;
   return (
     <>
-      <Header kind="Settings" title="Salutations" />
+      <Header kind="Settings" title="Salutation rules" />
       {stored && <Ladders stored={stored} />}
     </>
   );
@@ -52,12 +52,12 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
       await ask(api.PUT("/api/settings/salutations", { headers: basis.headers(), body: order(ladders) }));
       basis.saved();
       await queryClient.invalidateQueries({ queryKey: ["settings"] });
-      say("Saved. Pieces are checked again where they print a salutation.");
+      say("Saved. Pieces with a salutation are being checked again.");
     } catch (e) {
       sayWrong(e);
     }
   };
-  useActions([{ keys: "Ctrl+s", label: "Save the salutations", run: () => void save() }]);
+  useActions([{ keys: "Ctrl+s", label: "Save salutation rules", run: () => void save() }]);
   if (!ladder) return null;
   const move = (i: number, by: number) => {
     const forms = [...ladder.forms];
@@ -82,16 +82,16 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
           </button>
         ))}
         <p className="mt-3 px-2 text-[12px] text-faint">
-          By the recipient’s language where the list has a column for it, else by the organisation’s.
+          Uses the recipient’s language if the list has a language column, otherwise the organization’s language.
         </p>
       </section>
-      <section className="min-w-0 flex-1 overflow-auto p-5" aria-label="The ladder">
+      <section className="min-w-0 flex-1 overflow-auto p-5" aria-label="Salutation rules">
         <div className="mb-3 flex items-center gap-3">
           <label className="flex items-center gap-2">
-            <span className="text-faint">counted on</span>
+            <span className="text-faint">Count for</span>
             <select
               className="select select-sm w-56"
-              aria-label="Counted on"
+              aria-label="List to count"
               value={listId ?? ""}
               onChange={(e) => setList(Number(e.target.value))}
             >
@@ -107,7 +107,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
           </button>
           {changed && (
             <button className="btn btn-quiet btn-sm" onClick={() => setLadders(stored.ladders.map((l) => ({ ...l, forms: [...l.forms] })))}>
-              Take the changes back
+              Discard changes
             </button>
           )}
         </div>
@@ -122,14 +122,14 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
               <span className="w-5 text-right text-faint tabular-nums">{i + 1}</span>
               <input
                 className="input input-sm flex-1 font-mono text-[12.5px]"
-                aria-label={`Form ${i + 1}`}
+                aria-label={`Rule ${i + 1}`}
                 value={form}
                 maxLength={300}
                 onChange={(e) => setForms(ladder.forms.map((f, n) => (n === i ? e.target.value : f)))}
               />
               <button
                 className="w-28 cursor-pointer text-right tabular-nums hover:underline"
-                title="Who takes this rung"
+                title="Show recipients who get this salutation"
                 disabled={!of(i)?.recipients}
                 onClick={() => setOpened(opened === i ? null : i)}
               >
@@ -137,7 +137,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
               </button>
               <button
                 className="btn btn-ghost btn-xs btn-square"
-                aria-label={`Form ${i + 1} up`}
+                aria-label={`Move rule ${i + 1} up`}
                 disabled={i === 0}
                 onClick={() => move(i, -1)}
               >
@@ -145,7 +145,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
               </button>
               <button
                 className="btn btn-ghost btn-xs btn-square"
-                aria-label={`Form ${i + 1} down`}
+                aria-label={`Move rule ${i + 1} down`}
                 disabled={i === ladder.forms.length - 1}
                 onClick={() => move(i, 1)}
               >
@@ -153,7 +153,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
               </button>
               <button
                 className="btn btn-ghost btn-xs btn-square"
-                aria-label={`Remove form ${i + 1}`}
+                aria-label={`Remove rule ${i + 1}`}
                 disabled={ladder.forms.length === 1}
                 onClick={() => (setForms(ladder.forms.filter((_, n) => n !== i)), setOpened(null))}
               >
@@ -163,11 +163,11 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
           ))}
         </ol>
         <button className="btn btn-quiet btn-sm mt-2" onClick={() => setForms([...ladder.forms, "Dear friend"])}>
-          <Plus size={14} /> Another form
+          <Plus size={14} /> Add rule
         </button>
         {(of(-1)?.recipients ?? 0) > 0 && (
           <button className="mt-3 block cursor-pointer hover:underline" onClick={() => setOpened(opened === -1 ? null : -1)}>
-            {many(of(-1)?.recipients ?? 0, "recipient has", "recipients have")} a salutation of their own, which wins.
+            {many(of(-1)?.recipients ?? 0, "recipient has", "recipients have")} a personal salutation, which is used instead.
           </button>
         )}
         {(of(-2)?.recipients ?? 0) > 0 && (
@@ -175,17 +175,17 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
             className="mt-3 block cursor-pointer border-l-[3px] border-warning bg-doubt px-2 py-1 hover:underline"
             onClick={() => setOpened(opened === -2 ? null : -2)}
           >
-            For {many(of(-2)?.recipients ?? 0, "recipient")} no form fits; add a last one that needs no name.
+            No rule fits {many(of(-2)?.recipients ?? 0, "recipient")}. Add a last rule that needs no name.
           </button>
         )}
         <p className="mt-4 max-w-2xl text-faint">
-          The first form whose parts are all there is taken, so nobody reads “Dear ,”. Parts are{" "}
-          {stored.parts.map((p) => `{${p}}`).join(", ")}; anything of the field language may stand in the braces. A form that does not end
-          with a sign gets the one of its language.
+          Each recipient gets the first rule whose parts are all filled in, so no letter says “Dear ,”. Available parts:{" "}
+          {stored.parts.map((p) => `{${p}}`).join(", ")}. You can use any field expression inside the braces. If a rule does not end with
+          punctuation, the usual mark for its language is added.
         </p>
       </section>
       {shown && (
-        <aside className="w-80 shrink-0 overflow-auto border-l border-line p-4" aria-label="Who takes this rung">
+        <aside className="w-80 shrink-0 overflow-auto border-l border-line p-4" aria-label="Show recipients who get this salutation">
           <h2 className="mb-2">{many(shown.recipients, "recipient")}</h2>
           <ul>
             {shown.first.map((g) => (

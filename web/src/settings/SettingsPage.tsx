@@ -45,7 +45,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
       basis.saved();
       await queryClient.invalidateQueries();
-      say("Saved. Pieces are checked again where they print numbers or dates.");
+      say("Saved. Pieces with numbers or dates are being checked again.");
     } catch (e) {
       sayWrong(e);
     }
@@ -58,7 +58,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         void save();
       }}
     >
-      <h2>The organisation</h2>
+      <h2>Organization</h2>
       <label className={line}>
         <span>Name</span>
         <input className="input w-full" value={o.name} maxLength={120} onChange={(e) => setO({ ...o, name: e.target.value })} />
@@ -74,7 +74,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           placeholder={"18 Quay Road\nFernquay OR 97412"}
           onChange={(e) => setO({ ...o, postalAddress: e.target.value })}
         />
-        <span className="text-faint">a line each; stands in the foot of every email, as the law wants it</span>
+        <span className="text-faint">One line per row. Shown in the footer of every email, as the law requires.</span>
       </label>
       <label className={line}>
         <span>Public address</span>
@@ -86,10 +86,10 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           placeholder="https://mail.example.org"
           onChange={(e) => setO({ ...o, publicAddress: e.target.value })}
         />
-        <span className="text-faint">under which recipients reach the page that ends further mail, and nothing else of this server</span>
+        <span className="text-faint">The web address for the unsubscribe page. No other part of this server is reachable there.</span>
       </label>
       <label className={line}>
-        <span>Writes numbers and dates in</span>
+        <span>Number and date format</span>
         <select className="select w-full" value={o.locale} onChange={(e) => setO({ ...o, locale: e.target.value })}>
           {settings.locales.map((l) => (
             <option key={l} value={l}>
@@ -98,7 +98,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           ))}
         </select>
         <span className="text-faint">
-          how {"{Amount due | money}"} and {"{Renewal date | date long}"} print
+          Sets how {"{Amount due | money}"} and {"{Renewal date | date long}"} print
         </span>
       </label>
       <label className={line}>
@@ -109,7 +109,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           maxLength={3}
           onChange={(e) => setO({ ...o, currency: e.target.value.toUpperCase() })}
         />
-        <span className="text-faint">three capitals (ISO 4217), for instance USD</span>
+        <span className="text-faint">Three-letter code (ISO 4217), such as USD</span>
       </label>
       <label className={line}>
         <span>Country on addresses</span>
@@ -118,25 +118,25 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           value={o.countryLine}
           onChange={(e) => setO({ ...o, countryLine: e.target.value as typeof o.countryLine })}
         >
-          <option value="Abroad">abroad only</option>
-          <option value="Always">always</option>
-          <option value="Never">never</option>
+          <option value="Abroad">International only</option>
+          <option value="Always">Always</option>
+          <option value="Never">Never</option>
         </select>
-        <span className="text-faint">in capitals on the last line, in the organisation’s language</span>
+        <span className="text-faint">In capitals on the last line, in the organization’s language</span>
       </label>
       <div className={line}>
-        <span>Salutations</span>
+        <span>Salutation rules</span>
         <Link className="btn btn-quiet justify-self-start" to="/settings/salutations">
-          The ladders, by language
+          Edit rules by language
         </Link>
-        <span className="text-faint">which greeting each recipient gets, and how many get which</span>
+        <span className="text-faint">Which salutation each recipient gets</span>
       </div>
       <div className={line}>
         <span>Prices and weights</span>
         <Link className="btn btn-quiet justify-self-start" to="/settings/prices">
-          Paper, envelopes, postage
+          Edit prices and weights
         </Link>
-        <span className="text-faint">what a plan reckons a run’s cost and weight by</span>
+        <span className="text-faint">Used to estimate the cost and weight of a run</span>
       </div>
       <div className={line}>
         <span>Typefaces</span>
@@ -182,10 +182,10 @@ function KeepFiles({ days }: { days: number }) {
     <label className={line}>
       <span>Files of runs</span>
       <span className="flex items-center gap-2">
-        are kept for{" "}
+        Keep for{" "}
         <input
           className="input w-20 tabular-nums"
-          aria-label="Days for which files are kept"
+          aria-label="Days to keep files"
           inputMode="numeric"
           value={value}
           onChange={(e) => setValue(e.target.value)}
@@ -193,7 +193,7 @@ function KeepFiles({ days }: { days: number }) {
         />{" "}
         days
       </span>
-      <span className="text-faint">later they are made again when they are asked for, with the same bytes</span>
+      <span className="text-faint">After that, you can re-create identical files.</span>
     </label>
   );
 }
@@ -203,7 +203,7 @@ function DeskForm() {
   const [theme, setTheme] = useState(localStorage.getItem("bandeja.theme") ?? "");
   return (
     <section className="flex flex-col gap-3">
-      <h2>This desk</h2>
+      <h2>This browser</h2>
       <label className={line}>
         <span>Your name</span>
         <input
@@ -216,10 +216,10 @@ function DeskForm() {
             else setName(person.get());
           }}
         />
-        <span className="text-faint">stands beside what you do</span>
+        <span className="text-faint">Shown next to your actions</span>
       </label>
       <label className={line}>
-        <span>Light</span>
+        <span>Theme</span>
         <select
           className="select w-full"
           value={theme}
@@ -231,12 +231,14 @@ function DeskForm() {
             else delete document.documentElement.dataset.theme;
           }}
         >
-          <option value="">as the system prefers</option>
-          <option value="bandeja">day</option>
-          <option value="bandeja-night">night</option>
+          <option value="">Match system</option>
+          <option value="bandeja">Light</option>
+          <option value="bandeja-night">Dark</option>
         </select>
       </label>
-      <p className="text-faint">Kept in this browser only. Press ? on any screen for its keys, Ctrl K to go to or do anything.</p>
+      <p className="text-faint">
+        Saved in this browser only. Press ? on any screen for keyboard shortcuts, or Ctrl K to search pages and actions.
+      </p>
     </section>
   );
 }

@@ -40,8 +40,8 @@ export function JobStrip() {
         setLive((all) => ({ ...all, [job.id]: job }));
         if (job.state === "queued" || job.state === "running" || told.current.has(job.id)) return;
         told.current.add(job.id);
-        if (job.state === "failed") say(`${job.label} did not work: ${job.message ?? ""}`, { wrong: true });
-        else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was cancelled.`);
+        if (job.state === "failed") say(`${job.label} failed: ${job.message ?? ""}`, { wrong: true });
+        else if (!isQuiet(job.kind) && job.state === "cancelled") say(`${job.label} was canceled.`);
         else if (!isQuiet(job.kind))
           void whereTo(job).then(
             ({ to, waits }) =>
@@ -83,7 +83,7 @@ function JobLine({ job }: { job: Job }) {
       />
       <span className="text-faint">
         {job.state === "queued"
-          ? "waiting for its turn"
+          ? "Waiting…"
           : `${count(job.done)}${job.total ? ` of ${count(job.total)}` : ""}${rate > 0 ? ` · ${count(Math.round(rate))} a second` : ""}`}
       </span>
       {!isQuiet(job.kind) && (

@@ -11,7 +11,7 @@ import { keyName, useActions, useRegistry } from "../ui/keys";
 /** Every action and record, by typing a part of its name. */
 export function Palette() {
   const [open, setOpen] = useState(false);
-  useActions([{ keys: "Ctrl+k", label: "Go to or do anything", run: () => setOpen(true), quiet: true }]);
+  useActions([{ keys: "Ctrl+k", label: "Search pages and actions", run: () => setOpen(true), quiet: true }]);
   return open ? <Opened close={() => setOpen(false)} /> : null;
 }
 
@@ -42,12 +42,12 @@ function Opened({ close }: { close: () => void }) {
       ["Calendar", "/calendar"],
       ["Enter responses", "/responses"],
       ["Enter returns", "/returns"],
-      ["Make a drop", "/campaigns/new"],
+      ["Start drop", "/campaigns/new"],
       ["Lists", "/lists"],
-      ["Bring a list in", "/lists/new"],
+      ["Import list", "/lists/new"],
       ["Designs", "/designs"],
       ["Settings", "/settings"],
-    ].map(([label = "", to = ""]) => ({ kind: "Place", label, to })),
+    ].map(([label = "", to = ""]) => ({ kind: "Page", label, to })),
   ];
   const item =
     "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-primary data-[selected=true]:text-primary-content";
@@ -57,22 +57,22 @@ function Opened({ close }: { close: () => void }) {
     setTimeout(run, 0);
   };
   return (
-    <Dialog title="Go to or do anything" onClose={close}>
-      <Command label="Go to or do anything">
+    <Dialog title="Search pages and actions" onClose={close}>
+      <Command label="Search pages and actions">
         <Command.Input
           autoFocus
-          placeholder="Type a part of a name"
+          placeholder="Type part of a name"
           className="input input-sm mb-2 w-full"
           value={text}
           onValueChange={setText}
         />
         <Command.List className="max-h-80 overflow-auto">
-          <Command.Empty className="p-2 text-faint">Nothing has that in its name.</Command.Empty>
+          <Command.Empty className="p-2 text-faint">No matches.</Command.Empty>
           {actions
             .filter((a) => !a.quiet)
             .map((a) => (
               <Command.Item key={a.label} value={`do ${a.label}`} onSelect={after(a.run)} className={item}>
-                <span className="w-14 text-[11px] opacity-75">Do</span>
+                <span className="w-14 text-[11px] opacity-75">Action</span>
                 <span className="flex-1">{a.label}</span>
                 {a.keys && <kbd className="kbd text-base-content">{keyName(a.keys.split(" ")[0] ?? "")}</kbd>}
               </Command.Item>

@@ -17,16 +17,16 @@ export function PersonGate({ children }: { children: ReactNode }) {
           setKnown(name);
         }}
       >
-        <h1 className="mb-1">Who is at this desk?</h1>
+        <h1 className="mb-1">What is your name?</h1>
         <p className="mb-4 text-faint">
-          Your name stands beside what you do: holds, corrections, runs. It is kept in this browser and asked only once.
+          Your name is shown next to your holds, corrections, and runs. It is saved in this browser, so you enter it only once.
         </p>
         <label className="mb-1 block font-semibold" htmlFor="person">
           Your name
         </label>
         <input id="person" className="input mb-4 w-full" autoFocus maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
         <button className="btn btn-primary" disabled={!name.trim()}>
-          Begin
+          Continue
         </button>
       </form>
     </main>

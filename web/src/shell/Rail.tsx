@@ -26,7 +26,7 @@ function Place({ to, label, icon: Icon }: (typeof places)[number]) {
 
 export function Rail() {
   return (
-    <nav className="flex w-[68px] shrink-0 flex-col bg-neutral" aria-label="Places">
+    <nav className="flex w-[68px] shrink-0 flex-col bg-neutral" aria-label="Main navigation">
       <div className="flex h-[46px] items-center justify-center text-neutral-content">
         <svg
           width="28"

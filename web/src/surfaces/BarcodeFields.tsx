@@ -70,7 +70,7 @@ export function BarcodeFields({
         <span>Barcode</span>
         <select
           className="select select-sm w-full"
-          aria-label="Kind of barcode"
+          aria-label="Barcode type"
           value={attrs.symbology}
           onChange={(e) => onChange({ symbology: e.target.value as BarcodeAttrs["symbology"] })}
         >
@@ -87,17 +87,17 @@ export function BarcodeFields({
           {word("Service type", "service", "3 digits, such as 040")}
           {word("Barcode ID", "barcodeId", "2 digits, such as 00")}
           <p className="text-[12px] text-faint">
-            The routing code comes from the ZIP code, the serial number is given out with the run and not again within 45 days. Addresses
-            abroad get none.
+            The routing code comes from the ZIP Code. Each run assigns serial numbers, which are not reused for 45 days. International
+            addresses get no barcode.
           </p>
         </>
       ) : (
         <>
           <label className={row}>
-            <span>Holds</span>
+            <span>Content</span>
             <input
               className="input input-sm w-full"
-              aria-label="What it holds"
+              aria-label="Barcode content"
               list={id}
               value={attrs.source ?? ""}
               placeholder={'"https://example.org/r/" & Piece number'}
@@ -112,8 +112,8 @@ export function BarcodeFields({
           {!inBox && measure("Width", "width")}
           {!inBox && attrs.symbology === "code128" && measure("Height", "height")}
           <p className="text-[12px] text-faint">
-            A column, or an expression; texts stand in quotes, & joins. It is as large as its {inBox ? "box" : "measures"}, quiet zone
-            included.
+            Enter a column or an expression. Put text in quotes and join parts with &. The barcode fills its {inBox ? "box" : "dimensions"},
+            including the quiet zone.
           </p>
         </>
       )}

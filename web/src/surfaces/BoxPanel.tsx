@@ -67,10 +67,10 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
   };
 
   return (
-    <section className="flex flex-col gap-3 p-3" aria-label="The box">
+    <section className="flex flex-col gap-3 p-3" aria-label="Box settings">
       <div className="flex items-center gap-2">
         <h2 className="flex-1">{useNames[box.use]}</h2>
-        <button className="btn btn-ghost btn-sm" disabled={readOnly} onClick={onRemove} title="Remove the box (Delete)">
+        <button className="btn btn-ghost btn-sm" disabled={readOnly} onClick={onRemove} title="Remove box (Delete)">
           <Trash2 size={14} /> Remove
         </button>
       </div>
@@ -84,7 +84,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
             onChange({ content: [paragraph([{ ...text(e.target.value), marks: [{ type: "textStyle", attrs: { fontSize: "8pt" } }] }])] })
           }
         >
-          <option value="">choose a service endorsement</option>
+          <option value="">Choose a service endorsement</option>
           {endorsements.map((t) => (
             <option key={t}>{t}</option>
           ))}
@@ -94,7 +94,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
       {box.use === "picture" && (
         <div className="flex flex-col gap-1.5">
           <label className="btn btn-quiet btn-sm self-start">
-            {picture ? "Another picture" : "Picture from a file"}
+            {picture ? "Change picture" : "Add picture"}
             <input
               type="file"
               className="sr"
@@ -105,11 +105,11 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
           </label>
           {picture && (
             <label className="flex items-center gap-1.5">
-              <span className="w-12">Wide</span>
+              <span className="w-12">Width</span>
               <input
                 type="number"
                 className="input input-sm w-[76px]"
-                aria-label="Width of the picture"
+                aria-label="Picture width"
                 min={2}
                 max={400}
                 step={0.5}
@@ -121,17 +121,17 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
           )}
           {picture && (
             <label className="flex items-center gap-1.5">
-              <span className="w-12">By a</span>
+              <span className="w-12">Picture from</span>
               <select
                 className="select select-sm flex-1"
                 aria-label="Column that names the picture"
                 value={String(picture.source ?? "")}
                 onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, source: e.target.value || null } }] })}
               >
-                <option value="">the same for everyone</option>
+                <option value="">Same for every recipient</option>
                 {columns.map((c) => (
                   <option key={c.id} value={`\`${c.name}\``}>
-                    column {c.name}
+                    Column {c.name}
                   </option>
                 ))}
               </select>
@@ -154,7 +154,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
             }
           >
             <BandEditor
-              label={`Text of ${useNames[box.use].toLowerCase()}`}
+              label={`${useNames[box.use]} text`}
               content={box.content}
               editable={!readOnly}
               choices={choices}
@@ -171,7 +171,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
               className="btn btn-quiet btn-xs self-start"
               onClick={() => onChange({ content: [paragraph([field("Delivery address")])] })}
             >
-              Put the delivery address in
+              Insert delivery address
             </button>
           )}
         </div>
@@ -188,42 +188,43 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         {number("Height", "height", 2)}
       </div>
       <p className="-mt-2 text-[12px] text-faint">
-        Millimetres. With the box in focus: arrows move it by 1, with Alt by 0.1, with Shift they size it.
+        In millimeters. Select the box, then use the arrow keys to move it by 1 mm, Alt + arrow keys for 0.1 mm, or Shift + arrow keys to
+        resize it.
       </p>
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
-        <span>Stands</span>
+        <span>Vertical position</span>
         <select
           className="select select-sm w-full"
-          aria-label="Stands"
+          aria-label="Vertical position"
           value={box.valign ?? "top"}
           onChange={(e) => onChange({ valign: e.target.value as Box["valign"] })}
         >
-          <option value="top">at the top of the box</option>
-          <option value="middle">in its middle</option>
-          <option value="bottom">at its foot</option>
+          <option value="top">Top</option>
+          <option value="middle">Middle</option>
+          <option value="bottom">Bottom</option>
         </select>
       </label>
       {!barcode && box.use !== "picture" && (
         <label className="grid grid-cols-[96px_1fr] items-center gap-2">
-          <span>May shrink to</span>
+          <span>Shrink to fit, minimum</span>
           <span className="flex items-center gap-1.5">
             <input
               type="number"
               className="input input-sm w-[76px]"
-              aria-label="Smallest size"
+              aria-label="Smallest font size"
               min={3}
               max={36}
               step={0.5}
               value={box.smallest ?? ""}
-              placeholder="no"
+              placeholder="Off"
               onChange={(e) => onChange({ smallest: e.target.value === "" ? null : Math.max(3, Number(e.target.value)) })}
             />{" "}
-            pt to fit
+            pt
           </span>
         </label>
       )}
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
-        <span>Inside edge</span>
+        <span>Padding</span>
         <span className="flex items-center gap-1.5">
           <input
             type="number"
@@ -253,7 +254,7 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
               <input
                 type="number"
                 className="input input-sm w-16"
-                aria-label="Thickness of the border"
+                aria-label="Border thickness"
                 min={0.25}
                 max={10}
                 step={0.25}
@@ -270,8 +271,8 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
               <input
                 type="number"
                 className="input input-sm w-16"
-                aria-label="Rounding of the border"
-                title="Rounding, mm"
+                aria-label="Corner radius"
+                title="Corner radius, mm"
                 min={0}
                 max={30}
                 step={0.5}
@@ -283,12 +284,12 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         </span>
       </div>
       <div className="grid grid-cols-[96px_1fr] items-center gap-2">
-        <span>Shade</span>
+        <span>Shading</span>
         <span className="flex items-center gap-1.5">
           <input
             type="checkbox"
             className="checkbox checkbox-xs"
-            aria-label="Shade"
+            aria-label="Shading"
             checked={Boolean(box.shade)}
             onChange={(e) => onChange({ shade: e.target.checked ? "#f2ede3" : null })}
           />

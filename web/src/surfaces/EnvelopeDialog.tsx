@@ -42,7 +42,7 @@ export function EnvelopeDialog({
   const over = w && (w.x + w.width > size.width || w.y + w.height > size.height);
   const scale = 225 / Math.max(size.width, size.height);
   return (
-    <Dialog title="The envelope" onClose={close} wide>
+    <Dialog title="Envelope setup" onClose={close} wide>
       <form
         className="flex gap-5"
         onSubmit={(e) => {
@@ -76,40 +76,40 @@ export function EnvelopeDialog({
                   {f.name}, {f.width.toFixed(1)} × {f.height.toFixed(1)} mm
                 </option>
               ))}
-              <option value="custom">another size</option>
+              <option value="custom">Custom size</option>
             </select>
           </label>
           {s.format === "custom" && (
             <div className="flex gap-4">
-              {number("Wide", s.width ?? 220, (n) => setS({ ...s, width: n }), 60)}
-              {number("Tall", s.height ?? 110, (n) => setS({ ...s, height: n }), 60)}
+              {number("Width", s.width ?? 220, (n) => setS({ ...s, width: n }), 60)}
+              {number("Height", s.height ?? 110, (n) => setS({ ...s, height: n }), 60)}
             </div>
           )}
           <label className={row}>
-            <span>Held</span>
+            <span>Orientation</span>
             <select
               className="select select-sm w-full"
               value={s.orientation ?? "landscape"}
               onChange={(e) => setS({ ...s, orientation: e.target.value as "landscape" | "portrait" })}
             >
-              <option value="landscape">lying</option>
-              <option value="portrait">upright</option>
+              <option value="landscape">Landscape</option>
+              <option value="portrait">Portrait</option>
             </select>
           </label>
           <label className={row}>
-            <span>Zones kept clear for</span>
+            <span>Clear zones</span>
             <select
               className="select select-sm w-full"
               value={s.zones ?? ""}
               onChange={(e) => setS({ ...s, zones: e.target.value || null })}
             >
-              <option value="US">the United States’ post</option>
-              <option value="UPU">other posts (UPU)</option>
-              <option value="">none</option>
+              <option value="US">US Postal Service</option>
+              <option value="UPU">International (UPU)</option>
+              <option value="">None</option>
             </select>
           </label>
           <label className={row}>
-            <span>Typeface</span>
+            <span>Font</span>
             <select
               className="select select-sm w-full"
               value={s.type.family}
@@ -134,7 +134,7 @@ export function EnvelopeDialog({
                 })
               }
             />
-            It has a window
+            Window envelope
           </label>
           {w && (
             <>
@@ -145,19 +145,19 @@ export function EnvelopeDialog({
                 {number("Height", w.height, (n) => setW({ height: n }), 5)}
               </div>
               <label className={row}>
-                <span>The letter is folded</span>
+                <span>Letter fold</span>
                 <select
                   className="select select-sm w-full"
                   value={w.fold}
                   onChange={(e) => setW({ fold: e.target.value as Window["fold"] })}
                 >
-                  <option value="thirds">in thirds</option>
-                  <option value="half">in half</option>
-                  <option value="flat">not at all</option>
+                  <option value="thirds">In thirds</option>
+                  <option value="half">In half</option>
+                  <option value="flat">Not folded</option>
                 </select>
               </label>
               <label className={row}>
-                <span>It may slip by</span>
+                <span>Letter shift</span>
                 <span className="flex items-center gap-1.5">
                   <input
                     type="number"
@@ -168,11 +168,11 @@ export function EnvelopeDialog({
                     step={0.5}
                     onChange={(e) => setW({ shift: Number(e.target.value) })}
                   />{" "}
-                  mm each way
+                  mm in each direction
                 </span>
               </label>
               <p className="text-[12px] text-faint">
-                In a drop that sends both, each letter is held against the window: the whole address must show, and nothing else.
+                If the drop sends both, each letter is checked against the window. The whole address must show, and nothing else.
               </p>
             </>
           )}
@@ -182,7 +182,7 @@ export function EnvelopeDialog({
             width={size.width * scale}
             height={size.height * scale}
             role="img"
-            aria-label={`An envelope of ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`}
+            aria-label={`Envelope, ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`}
             className="paper"
           >
             {w && (
@@ -202,7 +202,7 @@ export function EnvelopeDialog({
           <p className="text-faint tabular-nums">
             {size.width.toFixed(1)} × {size.height.toFixed(1)} mm · {(size.width / 25.4).toFixed(2)} × {(size.height / 25.4).toFixed(2)} in
           </p>
-          {over && <p className="text-error">The window reaches over the edge of the envelope.</p>}
+          {over && <p className="text-error">The window extends past the edge of the envelope.</p>}
           <button className="btn btn-primary mt-auto self-end" disabled={Boolean(over)}>
             Set
           </button>

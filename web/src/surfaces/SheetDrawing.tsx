@@ -21,7 +21,7 @@ export function SheetDrawing({ stock, width, state, onPlace }: Props) {
     stock.corner === "round" ? Math.min(stock.labelWidth, stock.labelHeight) / 2 : stock.corner === "rounded" ? stock.radius : 0;
   const look = { used: "fill-base-300 stroke-base-300", spoiled: "fill-doubt stroke-warning", start: "fill-primary stroke-primary" };
   return (
-    <svg width={width} height={stock.sheetHeight * scale} className="paper" role={onPlace ? "group" : "img"} aria-label="The sheet">
+    <svg width={width} height={stock.sheetHeight * scale} className="paper" role={onPlace ? "group" : "img"} aria-label="Label sheet">
       {places.map((p) => {
         const s = state?.(p.position);
         const shape = (
@@ -55,7 +55,7 @@ export function SheetDrawing({ stock, width, state, onPlace }: Props) {
             key={p.position}
             role="button"
             tabIndex={0}
-            aria-label={`Place ${p.position}${s ? `, ${{ used: "used", spoiled: "spoiled", start: "labels begin here" }[s]}` : ""}`}
+            aria-label={`Position ${p.position}${s ? `, ${{ used: "used", spoiled: "spoiled", start: "labels start here" }[s]}` : ""}`}
             className="cursor-pointer outline-offset-1"
             onClick={() => onPlace(p.position)}
             onKeyDown={(e) => {

@@ -70,18 +70,18 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
   const withFields = JSON.stringify(surface.boxes).includes('"field"');
   return (
     <div className="flex min-h-0 flex-1">
-      <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The sheet">
+      <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="Sheet preview">
         <div className="flex h-10 shrink-0 items-center gap-3 px-4">
           <button
             className="btn btn-ghost btn-sm btn-square"
-            aria-label="Sheet before"
+            aria-label="Previous sheet"
             disabled={sheet <= 1}
             onClick={() => setSheet(sheet - 1)}
           >
             <ChevronLeft size={16} />
           </button>
           <span className="tabular-nums">
-            sheet {count(Math.min(sheet, sheets))} of {count(sheets)}
+            Sheet {count(Math.min(sheet, sheets))} of {count(sheets)}
           </span>
           <button
             className="btn btn-ghost btn-sm btn-square"
@@ -91,7 +91,9 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
           >
             <ChevronRight size={16} />
           </button>
-          <span className="text-faint">{shown.data ? many(shown.data.labels.length, "label") : ""}; a click goes to the recipient</span>
+          <span className="text-faint">
+            {shown.data ? many(shown.data.labels.length, "label") : ""}. Click a label to open the recipient.
+          </span>
         </div>
         <div ref={area} className="min-h-0 flex-1 overflow-auto px-4 pb-4">
           {shown.error && <p className="p-4 text-error">{shown.error.message}</p>}
@@ -119,22 +121,22 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
           )}
         </div>
       </section>
-      <aside className="flex w-[300px] shrink-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="How sheets are filled">
+      <aside className="flex w-[300px] shrink-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="Sheet fill settings">
         {select(
           "Fill",
           surface.fill ?? "rows",
           [
-            ["rows", "across, row by row"],
-            ["columns", "down, column by column"],
+            ["rows", "Across, row by row"],
+            ["columns", "Down, column by column"],
           ],
           (v) => onChange({ fill: v as "rows" | "columns" }),
         )}
         <label className="flex flex-col gap-1">
-          <span className="font-semibold">Labels for each recipient</span>
+          <span className="font-semibold">Labels per recipient</span>
           <input
             type="number"
             className="input input-sm w-24"
-            aria-label="Labels for each recipient"
+            aria-label="Labels per recipient"
             min={1}
             max={500}
             disabled={readOnly}
@@ -143,40 +145,42 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
           />
         </label>
         {select(
-          "or as many as a column says",
+          "Labels per recipient from a column",
           surface.copiesBy ?? "",
-          [["", "the same for everyone"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
+          [["", "Same for every recipient"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
           (v) => onChange({ copiesBy: v || null }),
         )}
         {select(
-          "Leave one blank where this changes",
+          "Blank label when this column changes",
           surface.blankBetween ?? "",
-          [["", "never"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
+          [["", "Never"], ...columns.map((c): [string, string] => [`\`${c.name}\``, c.name])],
           (v) => onChange({ blankBetween: v || null }),
         )}
         <p className="text-faint">
-          Where on a partly used sheet labels begin, and which places are spoiled, is said when they are produced.
+          When you produce the labels, you can choose where to start on a partly used sheet and mark spoiled positions.
         </p>
         {printers.length > 0 &&
           select(
-            "Moved for the printer",
+            "Offsets for printer",
             printer,
-            [["", "no printer in particular"], ...printers.map((p): [string, string] => [String(p.id), p.name])],
+            [["", "Any printer"], ...printers.map((p): [string, string] => [String(p.id), p.name])],
             setPrinter,
           )}
         <a className="btn btn-quiet btn-sm self-start" href={`/api/designs/${designId}/outline.pdf?${moved}`} download>
-          <Download size={14} /> Outlines of this stock
+          <Download size={14} /> Download outlines
         </a>
-        <p className="-mt-3 text-[12px] text-faint">Print them on plain paper and hold it against the light behind a sheet of labels.</p>
+        <p className="-mt-3 text-[12px] text-faint">
+          Print the outlines on plain paper, place a label sheet over it, and hold both up to the light to check the fit.
+        </p>
         {!withFields && (
           <div className="flex flex-col gap-1.5 border-t border-line pt-3">
-            <span className="font-semibold">One text throughout</span>
-            <span className="text-[12px] text-faint">These labels have no fields: whole sheets of them can be made without a list.</span>
+            <span className="font-semibold">Same text on every label</span>
+            <span className="text-[12px] text-faint">These labels have no fields, so you can produce full sheets without a list.</span>
             <span className="flex items-center gap-2">
               <input
                 type="number"
                 className="input input-sm w-16"
-                aria-label="How many sheets"
+                aria-label="Number of sheets"
                 min={1}
                 max={200}
                 value={copiesOfOne}

@@ -25,14 +25,14 @@ export function StartPicker({
   const rank = (p: number) => (byColumns ? ((p - 1) % stock.columns) * stock.rows + Math.floor((p - 1) / stock.columns) : p);
   return (
     <div className="flex flex-col gap-1.5">
-      <div className="flex gap-1" role="group" aria-label="A click on a place">
+      <div className="flex gap-1" role="group" aria-label="Click action">
         <button
           type="button"
           className={`btn btn-xs ${spoiling ? "btn-quiet" : "btn-primary"}`}
           aria-pressed={!spoiling}
           onClick={() => setSpoiling(false)}
         >
-          begin at a place
+          Choose start position
         </button>
         <button
           type="button"
@@ -40,7 +40,7 @@ export function StartPicker({
           aria-pressed={spoiling}
           onClick={() => setSpoiling(true)}
         >
-          cross out spoiled ones
+          Mark spoiled positions
         </button>
       </div>
       <SheetDrawing
@@ -59,8 +59,8 @@ export function StartPicker({
         }}
       />
       <p className="text-[12px] text-faint">
-        Begins at place {value.start}
-        {value.spoiled.length > 0 && `, passes over ${value.spoiled.join(", ")}`}; then fresh sheets.
+        Starts at position {value.start}
+        {value.spoiled.length > 0 && `, skips ${value.spoiled.join(", ")}`}; then continues on new sheets.
       </p>
     </div>
   );

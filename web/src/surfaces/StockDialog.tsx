@@ -8,17 +8,17 @@ import { SheetDrawing } from "./SheetDrawing";
 import { stockOf, type OwnStock, type Surface } from "./surface";
 
 const measures: [keyof OwnStock, string][] = [
-  ["sheetWidth", "Sheet, wide"],
-  ["sheetHeight", "Sheet, tall"],
-  ["labelWidth", "Label, wide"],
-  ["labelHeight", "Label, tall"],
-  ["left", "First label from the left"],
-  ["top", "First label from the top"],
-  ["pitchX", "Column to column"],
-  ["pitchY", "Row to row"],
+  ["sheetWidth", "Sheet width"],
+  ["sheetHeight", "Sheet height"],
+  ["labelWidth", "Label width"],
+  ["labelHeight", "Label height"],
+  ["left", "Left edge to first label"],
+  ["top", "Top edge to first label"],
+  ["pitchX", "Column spacing (left edge to left edge)"],
+  ["pitchY", "Row spacing (top edge to top edge)"],
 ];
 
-/** The stock of labels: one that is ready, or an own one by its measures with a drawing that follows. */
+/** Label stock: one that is ready, or an own one by its measures with a drawing that follows. */
 export function StockDialog({
   surface,
   onChange,
@@ -65,7 +65,7 @@ export function StockDialog({
   };
   const fits = (name: string) => name.toLowerCase().replace(/\s|×/g, "x").includes(find.trim().toLowerCase().replace(/\s|×/g, "x"));
   return (
-    <Dialog title="The stock of labels" onClose={close} wide>
+    <Dialog title="Label stock" onClose={close} wide>
       <form
         className="flex gap-5"
         onSubmit={(e) => {
@@ -76,14 +76,14 @@ export function StockDialog({
         }}
       >
         <div className="flex w-[430px] flex-col gap-2">
-          <div className="flex gap-1" role="group" aria-label="Which stock">
+          <div className="flex gap-1" role="group" aria-label="Stock type">
             <button
               type="button"
               className={`btn btn-sm ${own ? "btn-quiet" : "btn-primary"}`}
               aria-pressed={!own}
               onClick={() => own && setStock(stockOf(surface, stocks) && typeof surface.stock === "string" ? surface.stock : "letter-3x10")}
             >
-              A ready one
+              Standard stock
             </button>
             <button
               type="button"
@@ -91,20 +91,20 @@ export function StockDialog({
               aria-pressed={Boolean(own)}
               onClick={() => !own && begin()}
             >
-              By its measures
+              Custom size
             </button>
             {!own && (
               <input
                 className="input input-sm ml-auto w-36"
-                aria-label="Find a stock"
-                placeholder="find: 3 × 10, 2⅝"
+                aria-label="Search label stocks"
+                placeholder="Search, such as 3 × 10 or 2⅝"
                 value={find}
                 onChange={(e) => setFind(e.target.value)}
               />
             )}
           </div>
           {!own && (
-            <ul className="h-[380px] overflow-auto" aria-label="Ready stocks">
+            <ul className="h-[380px] overflow-auto" aria-label="Standard stocks">
               {stocks
                 .filter((s) => fits(s.name))
                 .map((s) => (
@@ -129,14 +129,14 @@ export function StockDialog({
           {own && (
             <div className="grid grid-cols-2 gap-x-4 gap-y-1.5">
               <label className="col-span-2 flex items-center gap-2">
-                <span>Measures in</span>
+                <span>Units</span>
                 <select
                   className="select select-sm w-28"
                   value={own.inches ? "in" : "mm"}
                   onChange={(e) => setStock({ ...own, inches: e.target.value === "in" })}
                 >
-                  <option value="in">inches</option>
-                  <option value="mm">millimetres</option>
+                  <option value="in">Inches</option>
+                  <option value="mm">Millimeters</option>
                 </select>
               </label>
               {(["columns", "rows"] as const).map((key) => (
@@ -186,7 +186,7 @@ export function StockDialog({
               </label>
               {own.corner === "rounded" && (
                 <label className="grid grid-cols-[1fr_86px] items-center gap-1.5">
-                  <span>Their radius</span>
+                  <span>Corner radius</span>
                   <input
                     type="number"
                     className="input input-sm"
@@ -200,7 +200,7 @@ export function StockDialog({
               )}
               <div className="col-span-2 min-h-12">
                 {mistakes.length > 0 ? (
-                  <ul className="text-error" aria-label="What cannot be">
+                  <ul className="text-error" aria-label="Errors">
                     {mistakes.map((m) => (
                       <li key={m}>{m}</li>
                     ))}
@@ -217,7 +217,7 @@ export function StockDialog({
             <SheetDrawing stock={drawn as OwnStock} width={Math.min(270, (370 * drawn.sheetWidth) / Math.max(1, drawn.sheetHeight))} />
           )}
           <button className="btn btn-primary mt-auto self-end" disabled={mistakes.length > 0}>
-            Take it
+            Use this stock
           </button>
         </div>
       </form>

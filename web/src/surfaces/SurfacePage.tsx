@@ -62,9 +62,9 @@ export function SurfacePage(props: EditorProps) {
     { keys: "Ctrl+z", label: "Undo", run: undo },
     { keys: "Ctrl+y Ctrl+Shift+z", label: "Redo", run: redo },
     { keys: "ArrowDown", label: "Next recipient", run: () => walk(1), quiet: true },
-    { keys: "ArrowUp", label: "Recipient before", run: () => walk(-1), quiet: true },
+    { keys: "ArrowUp", label: "Previous recipient", run: () => walk(-1), quiet: true },
     {
-      label: surface.kind === "envelope" ? "Size and window of the envelope" : "Choose the stock of labels",
+      label: surface.kind === "envelope" ? "Set envelope size and window" : "Choose label stock",
       run: () => setDialog("setup"),
     },
     { label: "Versions of this design", run: () => setDialog("versions") },
@@ -82,7 +82,7 @@ export function SurfacePage(props: EditorProps) {
       : 2;
   const box = surface.boxes.find((b) => b.id === selected);
   const boxAt = surface.boxes.findIndex((b) => b.id === selected);
-  const stockName = typeof surface.stock === "string" ? stocks?.find((s) => s.id === surface.stock)?.name : "own measures";
+  const stockName = typeof surface.stock === "string" ? stocks?.find((s) => s.id === surface.stock)?.name : "Custom size";
   const setup =
     surface.kind === "envelope"
       ? surface.format === "custom"
@@ -97,7 +97,7 @@ export function SurfacePage(props: EditorProps) {
             <StepButtons steps={steps} readOnly={readOnly} />
             {!readOnly && view === "piece" && (
               <Drop
-                label="Add to the piece"
+                label="Add box"
                 face={
                   <>
                     <Plus size={14} /> Add
@@ -125,7 +125,7 @@ export function SurfacePage(props: EditorProps) {
               {surface.window ? ", window" : ""}
             </button>
             {surface.kind === "labels" && (
-              <div className="flex gap-1" role="group" aria-label="What is shown">
+              <div className="flex gap-1" role="group" aria-label="View">
                 <button
                   className={`btn btn-sm ${view === "piece" ? "btn-primary" : "btn-quiet"}`}
                   aria-pressed={view === "piece"}
@@ -155,7 +155,7 @@ export function SurfacePage(props: EditorProps) {
             />
           ) : (
             <div className="flex min-h-0 flex-1">
-              <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="The piece">
+              <section className="flex min-w-0 flex-1 flex-col bg-base-200" aria-label="Piece preview">
                 <div ref={area} className="min-h-0 flex-1 overflow-auto p-7">
                   {room.width > 0 && envelopes && stocks && (
                     <SurfaceCanvas
@@ -176,10 +176,10 @@ export function SurfacePage(props: EditorProps) {
                   <PreviewIssues issues={shown?.issues ?? []} className="mx-auto mt-5 max-w-3xl" />
                 </div>
                 <p className="shrink-0 px-4 pb-2 text-[12px] text-faint tabular-nums">
-                  as it will print, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
+                  Print preview, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
                 </p>
               </section>
-              <aside className="w-[330px] shrink-0 overflow-auto border-l border-line" aria-label="What is selected">
+              <aside className="w-[330px] shrink-0 overflow-auto border-l border-line" aria-label="Selected box">
                 {box ? (
                   <BoxPanel
                     key={`${box.id}.${epoch}`}
@@ -210,8 +210,8 @@ export function SurfacePage(props: EditorProps) {
                     </ul>
                     <p className="text-faint">
                       {surface.boxes.length === 0
-                        ? "Nothing stands on it yet. Add a delivery address to begin."
-                        : "Click a box to change what is in it; drag it to where it belongs."}
+                        ? "No boxes yet. Add a delivery address to start."
+                        : "Click a box to edit it. Drag it to move it."}
                     </p>
                     {surface.kind === "envelope" && surface.zones && (
                       <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is an issue.</p>

@@ -48,10 +48,10 @@ export function TinyToolbar({
     </button>
   );
   return (
-    <div className="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Text of the box">
+    <div className="flex flex-wrap items-center gap-0.5" role="toolbar" aria-label="Box text">
       <select
         className="select select-sm w-[118px] pr-6 pl-2"
-        aria-label="Typeface"
+        aria-label="Font"
         value={s.family}
         onChange={(e) => chain().setFontFamily(e.target.value).run()}
       >
@@ -76,12 +76,12 @@ export function TinyToolbar({
       <input type="color" className="h-6 w-7" aria-label="Color" value={s.color} onChange={(e) => chain().setColor(e.target.value).run()} />
       {button("Bold", Bold, s.bold, () => chain().toggleBold().run())}
       {button("Italic", Italic, s.italic, () => chain().toggleItalic().run())}
-      {button("To the left", AlignLeft, s.align === "left", () => chain().setTextAlign("left").run())}
-      {button("Centred", AlignCenter, s.align === "center", () => chain().setTextAlign("center").run())}
-      {button("To the right", AlignRight, s.align === "right", () => chain().setTextAlign("right").run())}
+      {button("Align left", AlignLeft, s.align === "left", () => chain().setTextAlign("left").run())}
+      {button("Center", AlignCenter, s.align === "center", () => chain().setTextAlign("center").run())}
+      {button("Align right", AlignRight, s.align === "right", () => chain().setTextAlign("right").run())}
       <select
         className="select select-sm w-[118px] pr-6 pl-2"
-        aria-label="Put a field in"
+        aria-label="Insert field"
         value=""
         onChange={(e) => {
           const marks = (editor.state.storedMarks ?? editor.state.selection.$from.marks()).map((m) => m.toJSON() as { type: string });
@@ -93,8 +93,8 @@ export function TinyToolbar({
               .run();
         }}
       >
-        <option value="">+ field</option>
-        <optgroup label="Made of the roles">
+        <option value="">+ Field</option>
+        <optgroup label="Built-in fields">
           {builtIns.map((b) => (
             <option key={b.name}>{b.name}</option>
           ))}

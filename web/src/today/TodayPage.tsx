@@ -59,21 +59,21 @@ export function TodayPage() {
               title={
                 lists?.length
                   ? designs?.length
-                    ? "A list and a letter are here; now make a drop"
-                    : "Now write the letter"
-                  : "Begin with a list"
+                    ? "Your list and letter are ready. Now start a drop."
+                    : "Next, write a letter"
+                  : "Start with a list"
               }
               actions={
                 <Link className="btn btn-primary" to={lists?.length ? (designs?.length ? "/campaigns/new" : "/designs") : "/lists/new"}>
-                  {lists?.length ? (designs?.length ? "Make a drop" : "Write a letter") : "Bring a list in"}
+                  {lists?.length ? (designs?.length ? "Start drop" : "Write letter") : "Import list"}
                 </Link>
               }
             >
-              A mailing takes three things: a list of recipients, a letter with fields, and a drop that sends the one to the other. What
-              waits for you then stands here.
+              A mailing needs three things: a list of recipients, a letter with fields, and a drop that sends the letter to the list. Your
+              to-do items will be listed here.
             </Empty>
           )}
-          {work && !nothing && rows.length === 0 && <p className="py-6 text-faint">Nothing waits: every piece is mailed or held.</p>}
+          {work && !nothing && rows.length === 0 && <p className="py-6 text-faint">Nothing to do. Every piece is mailed or held.</p>}
           {(Object.keys(groupNames) as Work["group"][]).map((group) => {
             const of = rows.filter((w) => w.group === group);
             if (of.length === 0) return null;

@@ -110,7 +110,7 @@ function laidOut(pages: Drawn[], pieces: Props["pieces"]): HTMLElement[] {
       holder.className = "relative";
       const mark = document.createElement("div");
       mark.className = "window-mark";
-      mark.title = "the window of the envelope";
+      mark.title = "Envelope window";
       Object.assign(mark.style, { left: `${w.x * 100}%`, top: `${w.y * 100}%`, width: `${w.width * 100}%`, height: `${w.height * 100}%` });
       holder.append(page.canvas, mark);
       out.push(holder);
@@ -148,7 +148,7 @@ export function PdfPages({ data, width, mark, pageMarks, widthOf, only, pieces, 
   }, [data, width, mark, pageMarks, widthOf, only, pieces]);
   return (
     <div className="relative">
-      {wrong && <p className="m-4 text-error">The page could not be shown: {wrong}</p>}
+      {wrong && <p className="m-4 text-error">The page could not be displayed: {wrong}</p>}
       <div ref={holder} className="flex flex-col items-center gap-3" />
       {!silent && (
         <pre className="sr" data-testid="page-text" data-mark={shown.mark}>

@@ -61,7 +61,7 @@ export function Keys({ children }: { children: ReactNode }) {
     <Actions.Provider value={registry}>
       {children}
       {help && (
-        <Dialog title="Keys of this screen" onClose={() => setHelp(false)}>
+        <Dialog title="Keyboard shortcuts" onClose={() => setHelp(false)}>
           <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-1.5">
             {registry
               .all()
@@ -81,7 +81,7 @@ export function Keys({ children }: { children: ReactNode }) {
             <dt>
               <kbd className="kbd">?</kbd>
             </dt>
-            <dd>These keys</dd>
+            <dd>Show keyboard shortcuts</dd>
           </dl>
         </Dialog>
       )}

@@ -18,7 +18,7 @@ export function day(iso: string | null | undefined, withYear = true) {
 export function moment(iso: string | null | undefined) {
   if (!iso) return "";
   const date = new Date(iso);
-  return `${day(iso, false)}, ${date.toLocaleTimeString("en-US", { hour: "2-digit", minute: "2-digit", hourCycle: "h23" })}`;
+  return `${day(iso, false)}, ${date.toLocaleTimeString("en-US", { hour: "numeric", minute: "2-digit" })}`;
 }
 
 /** 0412: piece numbers are always written the same way. */
@@ -29,7 +29,7 @@ export const size = (bytes: number) =>
   bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`;
 
 export const trayNames: Record<string, string> = {
-  NeedsALook: "Needs a look",
+  NeedsALook: "Needs review",
   Ready: "Ready",
   Held: "Held",
   Produced: "Produced",

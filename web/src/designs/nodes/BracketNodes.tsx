@@ -48,7 +48,7 @@ export function Count({ test }: { test: string }) {
   if (!found.data || found.error) return null;
   return (
     <span>
-      · {count(found.data.total)} of {count(total)}
+      · {count(found.data.total)} of {count(total)} recipients
     </span>
   );
 }
@@ -99,17 +99,17 @@ function BranchView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
           {isLast && test !== null && (
             <>
               <button type="button" onClick={() => add({ test: "" })}>
-                + or when
+                + Or when
               </button>
               <button type="button" onClick={() => add({ test: null })}>
-                + otherwise
+                + Otherwise
               </button>
             </>
           )}
           <button
             type="button"
-            aria-label={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"}
-            title={index === 0 ? "Take the bracket away, keep its text" : "Take this way out"}
+            aria-label={index === 0 ? "Remove condition and keep the text" : "Remove this branch"}
+            title={index === 0 ? "Remove condition and keep the text" : "Remove this branch"}
             onClick={removeBracket}
           >
             <X size={12} />
@@ -138,21 +138,16 @@ function EachView({ node, editor, getPos, updateAttributes }: NodeViewProps) {
   return (
     <NodeViewWrapper className="bracket bracket-each">
       <div className="bracket-head" contentEditable={false} data-wrong={wrong ? "true" : undefined} title={wrong}>
-        <span>each row of</span>
+        <span>Each row of</span>
         <select className="bracket-input" aria-label="Rows" value={rows} onChange={(e) => updateAttributes({ rows: e.target.value })}>
-          {!sets.includes(rows) && <option value={rows}>{rows || "choose rows"}</option>}
+          {!sets.includes(rows) && <option value={rows}>{rows || "Choose rows"}</option>}
           {sets.map((s) => (
             <option key={s}>{s}</option>
           ))}
         </select>
         {wrong && <span className="text-[11px]">{wrong}</span>}
         <span className="bracket-tools">
-          <button
-            type="button"
-            aria-label="Take the bracket away, keep its text"
-            title="Take the bracket away, keep its text"
-            onClick={unwrap}
-          >
+          <button type="button" aria-label="Remove repeat and keep the text" title="Remove repeat and keep the text" onClick={unwrap}>
             <X size={12} />
           </button>
         </span>

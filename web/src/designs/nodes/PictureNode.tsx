@@ -37,15 +37,15 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
         />
       ) : (
         <span className="picture-by-column" style={box}>
-          picture by {String(node.attrs.source ?? "")}
+          Picture from {String(node.attrs.source ?? "")}
         </span>
       )}
       {selected && (
         <span
           role="slider"
-          aria-label="Width of the picture"
+          aria-label="Picture width"
           aria-valuenow={width}
-          aria-valuetext={`${width} millimetres`}
+          aria-valuetext={`${width} millimeters`}
           tabIndex={0}
           className="absolute -right-1.5 -bottom-1.5 h-3 w-3 cursor-nwse-resize bg-[#1e5b4a]"
           onPointerDown={(e) => {

@@ -15,7 +15,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
         <>
           <Name of={`${id}part`}>files of</Name>
           <span className="flex items-center gap-2">
-            <Amount id={`${id}part`} wide min={1} max={100000} value={form.partOf} onChange={(partOf) => set({ partOf })} /> pieces each
+            <Amount id={`${id}part`} wide min={1} max={100000} value={form.partOf} onChange={(partOf) => set({ partOf })} /> pieces per file
           </span>
         </>
       )}
@@ -33,8 +33,8 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
           </span>
           {plan && plan.names.length > 0 && (
             <p className="col-start-2 text-[12px] leading-4 text-faint" data-testid="file-names">
-              {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} alike are numbered.` : ""} All in one ZIP,
-              in a folder with date and time.
+              {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} duplicate names get a number.` : ""} All
+              files are in one ZIP, in a folder with the date and time.
             </p>
           )}
         </>
@@ -65,9 +65,9 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
             className="select select-sm w-60"
             value={form.printer ?? ""}
             onChange={(e) => set({ printer: e.target.value ? Number(e.target.value) : null })}
-            title="Whose feed and offsets hold for envelopes and label sheets"
+            title="Sets the feed and offsets for envelopes and label sheets"
           >
-            <option value="">no printer in particular</option>
+            <option value="">Any printer</option>
             {o.allPrinters.map((p) => (
               <option key={p.id} value={p.id}>
                 {p.name}

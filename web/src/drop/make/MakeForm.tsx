@@ -11,7 +11,7 @@ export function MakeForm({ selected, ...part }: PartProps & { selected: number }
   const { output } = part.o.form;
   return (
     <div className="grid grid-cols-[78px_1fr] items-center gap-x-2 gap-y-2">
-      <h2 className="col-span-2 mb-1">Make</h2>
+      <h2 className="col-span-2 mb-1">New run</h2>
       <MakeWho {...part} selected={selected} />
       <MakeOutput {...part} />
       {output === "email" && <MakeSending {...part} />}

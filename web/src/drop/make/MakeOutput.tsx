@@ -7,10 +7,10 @@ export function MakeOutput({ drop, o }: PartProps) {
   const { form, set } = o;
   const { ways } = drop.channels;
   const outputs = [
-    ["print", "print", Printer],
-    ["one", onPaper(drop.package).length === 1 ? "one PDF" : "PDFs", FileText],
-    ["parts", "parts", FileStack],
-    ["each", "a PDF each", FileArchive],
+    ["print", "Print", Printer],
+    ["one", onPaper(drop.package).length === 1 ? "One PDF" : "PDFs", FileText],
+    ["parts", "Split files", FileStack],
+    ["each", "PDF per recipient", FileArchive],
   ] as const;
   // Letters alone can be edited afterwards; the rest of the package comes as PDFs.
   const documents = [
@@ -28,7 +28,7 @@ export function MakeOutput({ drop, o }: PartProps) {
     </button>
   );
   const mailOutputs = [
-    ["email", "send email", Send],
+    ["email", "Send email", Send],
     ["eml", ".eml files", MailIcon],
     ["mbox", "mbox", Inbox],
   ] as const;

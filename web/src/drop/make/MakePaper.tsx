@@ -26,7 +26,7 @@ export function MakePaper({ drop, o, plan }: PartProps) {
               checked={form.duplex}
               onChange={(e) => set({ duplex: e.target.checked })}
             />{" "}
-            {form.output === "print" ? "print" : "will be printed on"} both, each piece on a sheet of its own
+            Print on both sides; each piece starts on a new sheet
           </label>
         </>
       )}
@@ -39,14 +39,14 @@ export function MakePaper({ drop, o, plan }: PartProps) {
               name="Postage"
               classes={prices.postage.filter((c) => !c.abroad)}
               value={form.postage}
-              none="none yet"
+              none="Not set"
               onChange={(postage) => set({ postage })}
             />
             <PostagePicker
-              name="Postage abroad"
+              name="International postage"
               classes={prices.postage.filter((c) => c.abroad)}
               value={form.abroad}
-              none="abroad: the same"
+              none="International: same"
               onChange={(abroad) => set({ abroad })}
             />
           </span>
@@ -56,8 +56,8 @@ export function MakePaper({ drop, o, plan }: PartProps) {
         d.stock && form.who !== "reprint" ? (
           <details key={d.designId} className="col-span-2 mt-2" open={form.starts[d.designId] !== undefined || undefined}>
             <summary className="cursor-pointer font-semibold">
-              A partly used sheet of {d.stock.name}
-              {form.starts[d.designId] && form.starts[d.designId]?.start !== 1 ? `: begin at ${form.starts[d.designId]?.start}` : ""}
+              Partly used sheet of {d.stock.name}
+              {form.starts[d.designId] && form.starts[d.designId]?.start !== 1 ? `: start at ${form.starts[d.designId]?.start}` : ""}
             </summary>
             <div className="mt-2">
               <StartPicker

@@ -29,7 +29,7 @@ export function MakePrinting({ drop, o }: PartProps) {
           min={0}
           max={100000}
           value={form.batchOf}
-          title="0 for all in one"
+          title="0 = one batch"
           onChange={(batchOf) => set({ batchOf })}
         />{" "}
         pieces
@@ -41,7 +41,7 @@ export function MakePrinting({ drop, o }: PartProps) {
               checked={form.breakSheets}
               onChange={(e) => set({ breakSheets: e.target.checked })}
             />{" "}
-            a break sheet between
+            Separator sheet between batches
           </label>
         )}
       </span>
@@ -56,7 +56,7 @@ export function MakePrinting({ drop, o }: PartProps) {
               checked={form.collated}
               onChange={(e) => set({ collated: e.target.checked })}
             />{" "}
-            one set after the other
+            Collate
           </label>
         )}
       </span>

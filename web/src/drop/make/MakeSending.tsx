@@ -30,7 +30,7 @@ export function MakeSending({ o }: PartProps) {
           value={form.at}
           onChange={(e) => set({ at: e.target.value })}
         />
-        <span className="text-faint">{form.at ? "" : "at once"}</span>
+        <span className="text-faint">{form.at ? "" : "Now"}</span>
       </span>
     </>
   );

@@ -25,16 +25,16 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
             set({ who: e.target.value as Who, ...(e.target.value === "reprint" && o.mailing ? { output: "one" as const } : {}) })
           }
         >
-          <option value="ready">all Ready, {count(drop.trays.ready)}</option>
-          <option value="pieces">piece numbers…</option>
+          <option value="ready">All Ready, {count(drop.trays.ready)}</option>
+          <option value="pieces">Piece numbers…</option>
           <option value="selected" disabled={selected === 0}>
-            the selected{selected ? `, ${count(selected)}` : ""}
+            Selected{selected ? `, ${count(selected)}` : ""}
           </option>
           <option value="segment" disabled={segments.length === 0}>
-            a segment…
+            Segment…
           </option>
           <option value="reprint" disabled={drop.trays.produced + drop.trays.mailed + drop.trays.returned + drop.trays.held === 0}>
-            reprints…
+            Reprints…
           </option>
         </select>
         {(form.who === "pieces" || form.who === "reprint") && (
@@ -54,7 +54,7 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
             value={form.segment ?? ""}
             onChange={(e) => set({ segment: e.target.value ? Number(e.target.value) : null })}
           >
-            <option value="">choose…</option>
+            <option value="">Choose a segment…</option>
             {segments.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.name}, {count(s.recipients)}

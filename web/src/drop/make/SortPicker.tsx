@@ -22,9 +22,9 @@ export function SortPicker({
         value={chosen.length ? "columns" : value}
         onChange={(e) => onChange(e.target.value === "columns" ? String(columns[0]?.id ?? "piece") : e.target.value)}
       >
-        <option value="piece">the list (piece number)</option>
-        <option value="postal">country, postal code</option>
-        <option value="columns">columns…</option>
+        <option value="piece">List order (piece number)</option>
+        <option value="postal">Country, then postal code</option>
+        <option value="columns">Columns…</option>
       </select>
       {chosen.length > 0 && (
         <span className="flex min-w-0 flex-1 flex-col gap-1">
@@ -32,7 +32,7 @@ export function SortPicker({
             <select
               key={i}
               className="select select-sm w-full"
-              aria-label={`Order, ${i + 1}`}
+              aria-label={`Sort column ${i + 1}`}
               value={key}
               onChange={(e) =>
                 onChange(
@@ -43,7 +43,7 @@ export function SortPicker({
                 )
               }
             >
-              {i > 0 && <option value="">no more</option>}
+              {i > 0 && <option value="">None</option>}
               {columns.map((c) => (
                 <option key={c.id} value={c.id}>
                   {c.name}
@@ -58,7 +58,7 @@ export function SortPicker({
                 onChange([...chosen, String(columns.find((c) => !chosen.includes(String(c.id)))?.id ?? "")].filter(Boolean).join(","))
               }
             >
-              then by another, after {name(chosen.at(-1) ?? "")}
+              Add sort column after {name(chosen.at(-1) ?? "")}
             </button>
           )}
         </span>

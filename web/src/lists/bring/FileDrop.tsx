@@ -20,7 +20,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
     setWrong(null);
     const { maxUpload } = await queryClient.ensureQueryData(settingsQuery());
     if (file.size > maxUpload) {
-      setWrong(`“${name}” has ${size(file.size)}; at most ${size(maxUpload)} can be brought in at once. Divide it and bring the parts in.`);
+      setWrong(`“${name}” is ${size(file.size)}. The limit is ${size(maxUpload)}. Split the file and import the parts.`);
       return;
     }
     const abort = new AbortController();
@@ -41,7 +41,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
     }
   };
   const takePasted = (text: string) => {
-    if (text.trim() === "") return setWrong("There is nothing to paste: copy the rows in the spreadsheet first, the headings with them.");
+    if (text.trim() === "") return setWrong("Nothing to paste. Copy the rows in your spreadsheet first, including the headings.");
     void take(new Blob([text], { type: "text/tab-separated-values" }), `${pasted}.tsv`);
   };
   const latest = useRef(takePasted);
@@ -63,7 +63,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
     try {
       takePasted(await navigator.clipboard.readText());
     } catch {
-      setWrong("The browser does not let a button read what was copied. Press Ctrl V here instead.");
+      setWrong("Your browser does not allow pasting with a button. Press Ctrl V here instead.");
     }
   };
 
@@ -79,7 +79,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
         {sending ? (
           <>
             <span className="font-semibold">{sending.name}</span>
-            <progress className="progress progress-primary w-72" value={sending.share} max={1} aria-label="Bringing the file over" />
+            <progress className="progress progress-primary w-72" value={sending.share} max={1} aria-label="Uploading file" />
             <span className="text-faint">{Math.round(sending.share * 100)} %</span>
             <button className="btn btn-quiet btn-sm" onClick={sending.cancel}>
               Cancel
@@ -88,14 +88,14 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
         ) : (
           <>
             <FileSpreadsheet size={34} strokeWidth={1.3} className="text-faint" />
-            <p>Drop a spreadsheet or another list file here</p>
+            <p>Drag a spreadsheet or other list file here</p>
             <div className="flex gap-2">
               <button className="btn btn-primary" onClick={() => input.current?.click()}>
                 <UploadIcon size={15} /> Choose a file
               </button>
               <button
                 className="btn btn-quiet"
-                title="Rows copied in a spreadsheet, with their headings (Ctrl V)"
+                title="Paste rows copied from a spreadsheet, including headings (Ctrl V)"
                 onClick={() => void pasteFromButton()}
               >
                 <ClipboardPaste size={15} /> Paste rows

@@ -45,7 +45,7 @@ export function ReadingOptions({
           }}
         >
           <label className="mb-1 block font-semibold" htmlFor="query">
-            or a SELECT
+            Or a SELECT query
           </label>
           <textarea
             id="query"
@@ -55,7 +55,7 @@ export function ReadingOptions({
             value={query}
             onChange={(e) => setQuery(e.target.value)}
           />
-          <button className="btn btn-quiet btn-sm mt-1">Read by this</button>
+          <button className="btn btn-quiet btn-sm mt-1">Run query</button>
         </form>
       )}
       {read.kind === "csv" && (
@@ -91,16 +91,16 @@ export function ReadingOptions({
             </select>
           </label>
           <label className="block">
-            <span className="mb-1 block font-semibold">Cells are divided by</span>
+            <span className="mb-1 block font-semibold">Delimiter</span>
             <select
               className={select}
               value={read.delimiter ?? ""}
               onChange={(e) => onOptions({ ...options, delimiter: e.target.value, headingRow: null })}
             >
-              <option value=",">comma</option>
-              <option value=";">semicolon</option>
-              <option value={"\t"}>tab</option>
-              <option value="|">vertical bar</option>
+              <option value=",">Comma</option>
+              <option value=";">Semicolon</option>
+              <option value={"\t"}>Tab</option>
+              <option value="|">Vertical bar</option>
             </select>
           </label>
         </>
@@ -110,8 +110,8 @@ export function ReadingOptions({
           <span className="mb-1 block font-semibold">Headings</span>
           <p className="mb-2 text-faint">
             {read.headingRow >= 0
-              ? `in row ${read.firstRowNumbers[read.headingRow]}. Click another row to change that.`
-              : "none: the columns are numbered. Click the row that holds them, if there is one."}
+              ? `In row ${read.firstRowNumbers[read.headingRow]}. Click another row to change it.`
+              : "None found, so columns are numbered. If a row holds the headings, click it."}
           </p>
           <label className="flex items-center gap-2">
             <input
@@ -130,14 +130,14 @@ export function ReadingOptions({
                 checked={read.headingSpan === 2}
                 onChange={(e) => onOptions({ ...options, headingRow: read.headingRow, headingSpan: e.target.checked ? 2 : 1 })}
               />
-              Two halves, with the row above
+              Headings span two rows
             </label>
           )}
         </div>
       )}
       {read.notes.length > 0 && (
         <div className="border-t border-line pt-3">
-          <span className="mb-1 block font-semibold">What was found</span>
+          <span className="mb-1 block font-semibold">Import notes</span>
           <ul className="flex flex-col gap-1.5 text-[12px] text-doubt-ink">
             {read.notes.map((n) => (
               <li key={n}>{n}</li>

@@ -78,7 +78,7 @@ export function useWaiting(onDone: (message: string | null) => void, onFailed: (
   useEffect(() => {
     if (!job || job.id !== waiting) return;
     if (job.state === "done") onDone(job.message);
-    if (job.state === "failed") onFailed(job.message ?? "It did not work.");
+    if (job.state === "failed") onFailed(job.message ?? "The file could not be read.");
     if (job.state !== "queued" && job.state !== "running") setWaiting(null);
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [job, waiting]);

@@ -21,7 +21,7 @@ export function CellBar({ list, here, column, view, selection, cells, segment }:
   const selectedRows = selection.range.bottom - selection.range.top + 1;
   const issueHere = here && column ? here.issues.find((d) => d.columnId === column.id) : undefined;
   return (
-    <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="The cell">
+    <div className="flex h-10 shrink-0 items-center gap-3 border-t border-line bg-base-200 px-4" role="group" aria-label="Cell details">
       {selectedRows > 1 || selection.many ? (
         <SelectionBar
           list={list}
@@ -47,13 +47,13 @@ export function CellBar({ list, here, column, view, selection, cells, segment }:
             </>
           ) : (
             <span className="truncate text-faint">
-              {column.kind === "Computed" ? `computed: ${column.expression ?? ""}` : (here.values[view.position(column)] ?? "blank")}
+              {column.kind === "Computed" ? `Formula: ${column.expression ?? ""}` : (here.values[view.position(column)] ?? "blank")}
             </span>
           )}
         </>
       ) : null}
       <span className="ml-auto shrink-0 text-[12px] text-faint">
-        {list.undo && selectedRows === 1 ? `Ctrl Z takes back: ${list.undo}` : ""}
+        {list.undo && selectedRows === 1 ? `Ctrl Z to undo: ${list.undo}` : ""}
       </span>
     </div>
   );

@@ -57,7 +57,7 @@ export function ChecksPane({
                 <b>{count(c.cells)}</b>
               </span>
               <span className="block text-[11.5px] text-faint">
-                {c.fixable > 0 && c.fixable < c.cells ? `${count(c.fixable)} can be mended` : c.hint}
+                {c.fixable > 0 && c.fixable < c.cells ? `${count(c.fixable)} can be fixed` : c.hint}
               </span>
             </button>
           ),
@@ -85,7 +85,7 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
         className="flex w-full cursor-pointer justify-between gap-2 text-left font-semibold"
         aria-expanded
         onClick={onClose}
-        title="Close and show everybody again"
+        title="Close and show all recipients"
       >
         <span>{check.title}</span>
         <span>{count(check.cells)}</span>
@@ -98,7 +98,7 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs mt-0.5"
-                aria-label={`Mend No. ${r.number}`}
+                aria-label={`Fix No. ${r.number}`}
                 checked={!off.has(r.recipientId)}
                 onChange={(e) => {
                   const next = new Set(off);
@@ -125,7 +125,7 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
           </div>
         ))}
         {rows && check.cells > rows.length && (
-          <p className="py-1 text-[11.5px] text-faint">and {count(check.cells - rows.length)} more, all in the table</p>
+          <p className="py-1 text-[11.5px] text-faint">and {count(check.cells - rows.length)} more in the table</p>
         )}
       </div>
       {/* Only once one sees what is meant: a button that moves away as the rows arrive is missed, or hit by mistake. */}
@@ -133,15 +133,15 @@ function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: 
         <div className="flex flex-wrap gap-1.5">
           {check.fixable > 0 && (
             <button className="btn btn-primary btn-xs" disabled={fixable === 0} onClick={() => void fix(list.id, check.kind, meant)}>
-              <Check size={12} /> Mend {count(fixable)}
+              <Check size={12} /> Fix {count(fixable)}
             </button>
           )}
           <button
             className="btn btn-quiet btn-xs"
-            title="Not shown any more until the value changes"
+            title="Hides the issue until the value changes"
             onClick={() => void leave(list.id, check.kind, meant)}
           >
-            Leave {some ? count(meant?.length ?? 0) : check.cells === 1 ? "it" : "all"} as {check.cells === 1 ? "it is" : "they are"}
+            Accept {some ? count(meant?.length ?? 0) : check.cells === 1 ? "" : "all"} as is
           </button>
         </div>
       )}

@@ -14,7 +14,7 @@ export function ChooseColumns({
   onClose: () => void;
 }) {
   return (
-    <Dialog title="Columns of the table" onClose={onClose}>
+    <Dialog title="Show columns" onClose={onClose}>
       <div className="mb-3 flex gap-2">
         <button className="btn btn-quiet btn-sm" onClick={() => view.hide([])}>
           All

@@ -75,7 +75,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         }),
       );
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
-      say(`Added the column ${name}.`);
+      say(`Added column ${name}.`);
       onClose();
     } catch (e) {
       sayWrong(e);
@@ -83,7 +83,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   };
   const line = "grid grid-cols-[90px_1fr] items-center gap-2";
   return (
-    <Dialog title={column ? `The column ${column.name}` : "Add a column"} onClose={onClose} wide>
+    <Dialog title={column ? `Edit column ${column.name}` : "Add column"} onClose={onClose} wide>
       <form
         className="flex flex-col gap-2"
         onSubmit={(e) => {
@@ -99,13 +99,13 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         </label>
         {!column && (
           <div className={line}>
-            <span className="font-semibold">Its values</span>
+            <span className="font-semibold">Values</span>
             <div className="flex gap-4">
               <label className="flex items-center gap-1.5">
-                <input type="radio" className="radio radio-sm" checked={!computed} onChange={() => setComputed(false)} /> typed here
+                <input type="radio" className="radio radio-sm" checked={!computed} onChange={() => setComputed(false)} /> Entered by hand
               </label>
               <label className="flex items-center gap-1.5">
-                <input type="radio" className="radio radio-sm" checked={computed} onChange={() => setComputed(true)} /> computed
+                <input type="radio" className="radio radio-sm" checked={computed} onChange={() => setComputed(true)} /> Computed
               </label>
             </div>
           </div>
@@ -139,10 +139,10 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         {computed && (
           <>
             <label className={`${line} items-start`}>
-              <span className="pt-1 font-semibold">Expression</span>
+              <span className="pt-1 font-semibold">Formula</span>
               <textarea
                 className={`textarea textarea-sm w-full font-mono text-[12.5px] ${mistake ? "border-error" : ""}`}
-                aria-label="Expression"
+                aria-label="Formula"
                 rows={2}
                 placeholder={sample(list.columns)}
                 value={expression}
@@ -172,7 +172,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
               ) : answer.data && asked !== "" ? (
                 <>
                   <p className="mb-1 text-faint">
-                    gives {typeNames[answer.data.type]}
+                    Result: {typeNames[answer.data.type]}
                     {answer.data.problems > 0 && (
                       <span className="text-doubt-ink">
                         ; cannot be computed for {answer.data.problems} of the first {answer.data.of}
@@ -197,7 +197,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
                   </table>
                 </>
               ) : (
-                <p className="text-[12px] text-faint">Columns by their headings, + − * / &amp;, and {functions?.join(", ")}.</p>
+                <p className="text-[12px] text-faint">Use column names, + − * / &amp;, and {functions?.join(", ")}.</p>
               )}
             </div>
           </>
@@ -219,7 +219,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
             Cancel
           </button>
           <button className="btn btn-primary" disabled={!name.trim() || (computed && (mistake !== undefined || !expression.trim()))}>
-            {column ? (told ? "Change it anyway" : "Save") : "Add the column"}
+            {column ? (told ? "Change it anyway" : "Save") : "Add column"}
           </button>
         </div>
       </form>

@@ -53,12 +53,12 @@ export function ColumnMenu({ list, column, at, onClose, onSort, onChange, onHide
       ? "FullName"
       : null;
   const items: [string, () => void][] = [
-    ["Sort from the smallest", () => onSort(false)],
-    ["Sort from the largest", () => onSort(true)],
-    ["Heading, type, role…", onChange],
-    ["Hide from the table", onHide],
+    ["Sort ascending", () => onSort(false)],
+    ["Sort descending", () => onSort(true)],
+    ["Edit column…", onChange],
+    ["Hide column", onHide],
     ...(whole && column.kind !== "Computed"
-      ? ([[whole === "FullName" ? "Divide whole names…" : "Divide whole addresses…", () => setDividing(whole)]] as [string, () => void][])
+      ? ([[whole === "FullName" ? "Split full names…" : "Split full addresses…", () => setDividing(whole)]] as [string, () => void][])
       : []),
     [`Remove ${column.name}…`, () => setRemoving(true)],
   ];
@@ -116,12 +116,12 @@ function Divide({
     queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })),
   }).data;
   return (
-    <Dialog title={`Divide ${column.name}`} onClose={onClose} wide>
-      <p className="mb-2 text-faint">The parts get columns of their own, made here; {column.name} stays as it is.</p>
+    <Dialog title={`Split ${column.name}`} onClose={onClose} wide>
+      <p className="mb-2 text-faint">Each part gets its own new column. {column.name} stays unchanged.</p>
       <PartsTable parts={preview ?? []} />
       <div className="mt-3 flex justify-end gap-2">
         <button className="btn btn-quiet" onClick={onClose}>
-          Leave it whole
+          Don’t split
         </button>
         <button
           className="btn btn-primary"
@@ -142,7 +142,7 @@ function Divide({
 /** A preview of divided values: headings first, the whole value in the first column. */
 export function PartsTable({ parts }: { parts: (string | null)[][] }) {
   const [head, ...rows] = parts;
-  if (!head || rows.length === 0) return <p className="text-faint">There is nothing in this column to divide.</p>;
+  if (!head || rows.length === 0) return <p className="text-faint">Nothing in this column can be split.</p>;
   return (
     <table className="w-full text-[12.5px]">
       <thead>

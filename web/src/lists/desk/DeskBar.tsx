@@ -25,8 +25,8 @@ export function DeskBar({ list, asked, searchBox, total, loading, wrongFilter, a
         <Search size={14} className="text-faint" />
         <input
           ref={searchBox}
-          aria-label="Find"
-          placeholder="Find"
+          aria-label="Search"
+          placeholder="Search"
           value={search}
           onChange={(e) => setSearch(e.target.value)}
           onKeyDown={(e) => e.key === "Escape" && (setSearch(""), e.currentTarget.blur())}
@@ -42,7 +42,7 @@ export function DeskBar({ list, asked, searchBox, total, loading, wrongFilter, a
         {wrongFilter ?? (loading ? "…" : filtered ? `${count(total)} of ${count(list.recipients)}` : "")}
       </span>
       {sorts.length > 0 && (
-        <button className="btn btn-quiet btn-sm" title="Back to the order of the list" onClick={() => setSorts([])}>
+        <button className="btn btn-quiet btn-sm" title="Clear sort" onClick={() => setSorts([])}>
           <ArrowUpDown size={13} /> {sorts.map((s) => list.columns.find((c) => c.id === s.column)?.name).join(", ")} ×
         </button>
       )}
@@ -57,12 +57,7 @@ export function DeskBar({ list, asked, searchBox, total, loading, wrongFilter, a
       >
         <Replace size={15} />
       </button>
-      <button
-        className="btn btn-quiet btn-sm btn-square"
-        aria-label="Columns"
-        title="Which columns are shown"
-        onClick={() => open("columns")}
-      >
+      <button className="btn btn-quiet btn-sm btn-square" aria-label="Columns" title="Show or hide columns" onClick={() => open("columns")}>
         <Columns3 size={15} />
       </button>
     </div>

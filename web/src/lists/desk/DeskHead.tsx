@@ -15,13 +15,13 @@ export function DeskHead({ list, segment, open }: Props) {
   return (
     <Header kind="List" title={list.name} state={<ListState list={list} onReport={() => open("report")} />}>
       <button className="btn btn-quiet" onClick={() => open("export")}>
-        <Download size={15} /> Take out
+        <Download size={15} /> Export
       </button>
       <Link className="btn btn-quiet" to={`/lists/${list.id}/reload`}>
         <Upload size={15} /> Load a newer file
       </Link>
       <button className="btn btn-quiet" onClick={() => open("new-column")}>
-        <Plus size={15} /> Column
+        <Plus size={15} /> Add column
       </button>
       <button className="btn btn-quiet btn-square" aria-label="Remove this list" title="Remove this list" onClick={() => open("removal")}>
         <Trash2 size={15} />
@@ -38,7 +38,7 @@ function ListState({ list, onReport }: { list: Schema["ListView"]; onReport: () 
     <>
       <div>{many(list.recipients, "recipient")}</div>
       <div className="truncate">
-        {list.sourceName ? `version ${list.version}, from ${list.sourceName}` : `typed here, ${moment(list.createdAt)}`}
+        {list.sourceName ? `version ${list.version}, from ${list.sourceName}` : `entered by hand, ${moment(list.createdAt)}`}
         {list.report.length > 0 && (
           <>
             {" · "}
@@ -51,7 +51,7 @@ function ListState({ list, onReport }: { list: Schema["ListView"]; onReport: () 
           <>
             {" · "}
             <Link className="text-doubt-ink underline" to={`/lists/${list.id}/reload`}>
-              a newer file waits
+              File update waiting
             </Link>
           </>
         )}

@@ -16,7 +16,7 @@ export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhe
     try {
       await ask(api.DELETE("/api/details/{id}", { params: { path: { id: d.id } } }));
       await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
-      say(`${d.name} are removed. Bring the file in again to have them back.`);
+      say(`Removed ${d.name}. To get them back, import the file again.`);
     } catch (e) {
       sayWrong(e);
     }
@@ -24,16 +24,16 @@ export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhe
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
       <p className="mb-2 text-faint">
-        Rows of another sheet or file that belong to the recipients, such as a member's gifts{key ? `, tied by “${key.name}”` : ""}.
-        Computed columns and segments can sum them up: sum(Gifts.Amount).
+        Rows from another sheet or file that belong to recipients, such as a member’s gifts{key ? `, matched by “${key.name}”` : ""}.
+        Computed columns and segments can total them, for example: sum(Gifts.Amount).
       </p>
       {key ? (
         <Link className="btn btn-quiet btn-sm mb-3" to={`/lists/${list.id}/details/new`}>
-          <Plus size={14} /> Bring rows in
+          <Plus size={14} /> Import rows
         </Link>
       ) : (
         <p className="mb-3 text-doubt-ink">
-          Nothing says whose row is whose: give a column of the list the role “key” first, in its heading's menu.
+          This list has no key column to match rows to recipients. From a column’s menu, give it the role “key” first.
         </p>
       )}
       {sets?.map((d) => (
@@ -64,7 +64,7 @@ function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere
       <p className="my-1">{d.columns.map((c) => `${c.name} (${typeNames[c.type]})`).join(", ")}</p>
       <p>
         {d.unmatched === 0 ? (
-          "Every row belongs to a recipient."
+          "Every row matches a recipient."
         ) : (
           <button className="cursor-pointer text-doubt-ink underline" aria-expanded={open} onClick={() => setOpen(!open)}>
             {many(d.unmatched, "row")} without a recipient
@@ -72,7 +72,7 @@ function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere
         )}{" "}
         {d.without > 0 && (
           <button className="cursor-pointer underline" title="Show them in the table" onClick={() => onWhere(`count(${d.name}) = 0`)}>
-            {count(d.without)} {d.without === 1 ? "recipient has" : "recipients have"} none.
+            {count(d.without)} {d.without === 1 ? "recipient has" : "recipients have"} no rows.
           </button>
         )}
       </p>

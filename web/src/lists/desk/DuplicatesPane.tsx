@@ -8,13 +8,13 @@ import { act } from "./acts";
 type Duplicate = Schema["DuplicateView"];
 
 const reasons: Record<Schema["DuplicateReason"], string> = {
-  SameKey: "the same key",
-  SameEmail: "the same email address",
-  SameNameAndAddress: "the same name and address",
-  Near: "nearly the same",
+  SameKey: "Same key",
+  SameEmail: "Same email address",
+  SameNameAndAddress: "Same name and address",
+  Near: "Similar",
 };
 
-/** Recipients that may be the same, side by side, and households. */
+/** Possible duplicates, side by side, and households. */
 export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
   const path = { id: list.id };
   const [part, setPart] = useState<"pairs" | "households">("pairs");
@@ -55,30 +55,28 @@ export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onF
         </button>
         {stale && (
           <span className="ml-auto text-[12px] text-faint" role="status">
-            looking…
+            Searching…
           </span>
         )}
       </div>
       {part === "pairs" ? (
         <>
           <p className="mb-2 text-faint">
-            {open === 0
-              ? "Nobody seems to be on the list twice."
-              : `${many(counts.sure, "pair")} certain, ${count(counts.toCompare)} to compare.`}
+            {open === 0 ? "No duplicates found." : `${many(counts.sure, "pair")} certain, ${count(counts.toCompare)} to compare.`}
           </p>
           {counts.sure > 0 && (
             <button
               className="btn btn-quiet btn-xs mb-2"
-              title="The second of each is taken off the list; blanks of the first are filled from it"
+              title="Keeps the first of each pair, fills its blanks from the second, and removes the second from the list"
               onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/keep-sure", { params: { path } })))}
             >
-              Keep the first of all {count(counts.sure)}
+              Merge all {count(counts.sure)} certain matches
             </button>
           )}
           {pairs?.map((t) => (
             <Pair key={`${t.a.id}-${t.b.id}`} list={list} duplicate={t} onFind={onFind} />
           ))}
-          {pairs && open > pairs.length && <p className="text-[12px] text-faint">The next come up as these are settled.</p>}
+          {pairs && open > pairs.length && <p className="text-[12px] text-faint">More pairs appear as you resolve these.</p>}
         </>
       ) : (
         <Households list={list} counts={counts} />
@@ -139,7 +137,7 @@ function Pair({ list, duplicate, onFind }: { list: Schema["ListView"]; duplicate
       </table>
       {fills && (
         <label className="mt-1 flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-xs" checked={join} onChange={(e) => setJoin(e.target.checked)} /> fill blanks
+          <input type="checkbox" className="checkbox checkbox-xs" checked={join} onChange={(e) => setJoin(e.target.checked)} /> Fill blanks
           from the other
         </label>
       )}
@@ -172,7 +170,7 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
   }).data;
   const address = (households: number[][] | null) =>
     void act(list.id, ask(api.POST("/api/lists/{id}/households", { params: { path }, body: { form, households } })));
-  if (counts.households === 0) return <p className="text-faint">No two people share an address.</p>;
+  if (counts.households === 0) return <p className="text-faint">No households found. No two recipients share an address.</p>;
   return (
     <>
       <p className="mb-2 text-faint">
@@ -181,11 +179,11 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
       </p>
       <label className="mb-2 flex items-center gap-2">
         as
-        <FormPicker label="How a household is addressed" value={form} onChange={setForm} />
+        <FormPicker label="Household address form" value={form} onChange={setForm} />
       </label>
       {counts.households > counts.addressed && (
         <button className="btn btn-quiet btn-xs mb-2" onClick={() => address(null)}>
-          Address all {count(counts.households - counts.addressed)}
+          Combine all {count(counts.households - counts.addressed)} households
         </button>
       )}
       {found?.map((h) => (
@@ -218,7 +216,7 @@ function FormPicker({
   );
 }
 
-/** People at one address: who of them belongs, in which order, and what the piece is addressed to. */
+/** Recipients at the same address: who of them belongs, in which order, and what the piece is addressed to. */
 function HouseholdCard({
   list,
   household: h,
@@ -276,7 +274,13 @@ function HouseholdCard({
           </label>
           <span className="truncate text-faint" title={apart ?? undefined}>
             {apart ??
-              (!addressed ? `No. ${row.number}` : row.id === first ? "gets it" : belongs ? "named with them" : "gets one of their own")}
+              (!addressed
+                ? `No. ${row.number}`
+                : row.id === first
+                  ? "Gets the piece"
+                  : belongs
+                    ? "named with them"
+                    : "gets one of their own")}
           </span>
           {addressed && belongs && row.id !== belong[0] && (
             <button

@@ -31,9 +31,9 @@ export function ExportDialog({ list, query, shown, total, filtered, onClose }: P
   );
   const line = "grid grid-cols-[90px_1fr] items-start gap-2 py-1.5";
   return (
-    <Dialog title={`Take ${list.name} out`} onClose={onClose}>
+    <Dialog title={`Export ${list.name}`} onClose={onClose}>
       <div className={line}>
-        <span className="font-semibold">As</span>
+        <span className="font-semibold">Format</span>
         <div className="flex gap-4">
           {choice("format", "csv", format, setFormat, "CSV")}
           {choice("format", "xlsx", format, setFormat, "XLSX")}
@@ -41,26 +41,26 @@ export function ExportDialog({ list, query, shown, total, filtered, onClose }: P
         </div>
       </div>
       <div className={line}>
-        <span className="font-semibold">Who</span>
+        <span className="font-semibold">Recipients</span>
         <div className="flex flex-col gap-1">
-          {filtered && choice("who", "shown", who, setWho, `those shown: ${many(total, "recipient")}`)}
-          {choice("who", "all", who, setWho, `all ${many(list.recipients, "recipient")}`)}
+          {filtered && choice("who", "shown", who, setWho, `Shown: ${many(total, "recipient")}`)}
+          {choice("who", "all", who, setWho, `All: ${many(list.recipients, "recipient")}`)}
         </div>
       </div>
       {!allShown && (
         <div className={line}>
           <span className="font-semibold">Columns</span>
           <div className="flex flex-col gap-1">
-            {choice("columns", "shown", columns, setColumns, `those shown: ${shown.length}`)}
-            {choice("columns", "all", columns, setColumns, `all ${list.columns.length}`)}
+            {choice("columns", "shown", columns, setColumns, `Shown: ${shown.length}`)}
+            {choice("columns", "all", columns, setColumns, `All: ${list.columns.length}`)}
           </div>
         </div>
       )}
       <label className={line}>
         <span className="font-semibold">Ledger</span>
         <span className="flex items-center gap-1.5">
-          <input type="checkbox" className="checkbox checkbox-sm" checked={ledger} onChange={(e) => setLedger(e.target.checked)} /> when
-          mailed last, with what, and the tray
+          <input type="checkbox" className="checkbox checkbox-sm" checked={ledger} onChange={(e) => setLedger(e.target.checked)} /> Include
+          last mail date, package, and tray
         </span>
       </label>
       <div className="mt-3 flex justify-end gap-2">

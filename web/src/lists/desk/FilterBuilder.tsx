@@ -93,11 +93,11 @@ export function FilterBuilder({
         <>
           <p className="mb-2">
             {read.errors.length > 0
-              ? "The typed filter has a mistake, so it cannot be shown here."
-              : "The typed filter says more than can be picked together here; it stays as it is typed."}
+              ? "The typed filter has an error, so it cannot be shown here."
+              : "The typed filter is too complex to show here. It still works as typed."}
           </p>
           <button className="btn btn-quiet btn-sm" onClick={() => setShape(empty())}>
-            Begin a new one
+            Start a new filter
           </button>
         </>
       ) : shape ? (
@@ -130,7 +130,7 @@ export function FilterBuilder({
               disabled={!answer || answer.missing !== null || answer.count === null}
               onClick={() => answer && onUse(answer.text)}
             >
-              Use it
+              Apply filter
             </button>
           </div>
         </div>
@@ -157,16 +157,16 @@ function Group({
     <div className="border-l-2 border-primary/40 pl-3">
       <div className="mb-1 flex items-center gap-2">
         <select
-          aria-label="How many must hold"
+          aria-label="Match"
           className="select select-xs w-auto"
           value={item.all === false ? "any" : "all"}
           onChange={(e) => onChange({ ...item, all: e.target.value === "all" })}
         >
-          <option value="all">all of these</option>
-          <option value="any">any of these</option>
+          <option value="all">All of these</option>
+          <option value="any">Any of these</option>
         </select>
         {onRemove && (
-          <button className="btn btn-ghost btn-xs btn-square" aria-label="Take the group out" onClick={onRemove}>
+          <button className="btn btn-ghost btn-xs btn-square" aria-label="Remove group" onClick={onRemove}>
             <X size={13} />
           </button>
         )}
@@ -273,7 +273,7 @@ function Condition({
       </select>
       {comparison === "OneOf" || comparison === "NotOneOf" ? (
         <input
-          aria-label="Values, divided by commas"
+          aria-label="Values, separated by commas"
           className="input input-xs w-56"
           placeholder="Cork, Malmö"
           defaultValue={values.join(", ")}
@@ -294,7 +294,7 @@ function Condition({
         </>
       )}
       {onRemove && (
-        <button className="btn btn-ghost btn-xs btn-square" aria-label="Take the condition out" onClick={onRemove}>
+        <button className="btn btn-ghost btn-xs btn-square" aria-label="Remove condition" onClick={onRemove}>
           <X size={13} />
         </button>
       )}

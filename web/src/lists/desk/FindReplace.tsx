@@ -46,7 +46,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         <input
           id="with"
           className="input input-sm w-full"
-          placeholder="nothing"
+          placeholder="Nothing"
           value={replacement}
           onChange={(e) => setReplacement(e.target.value)}
         />
@@ -54,7 +54,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
           In
         </label>
         <select id="in" className="select select-sm w-full" value={column} onChange={(e) => setColumn(e.target.value)}>
-          <option value="">all columns</option>
+          <option value="">All columns</option>
           {list.columns
             .filter((c) => c.kind !== "Computed")
             .map((c) => (
@@ -66,16 +66,16 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         <div className="col-span-2 flex gap-4">
           <label className="flex items-center gap-1.5">
             <input type="checkbox" className="checkbox checkbox-sm" checked={matchCase} onChange={(e) => setMatchCase(e.target.checked)} />{" "}
-            same capitals
+            Match case
           </label>
           <label className="flex items-center gap-1.5">
             <input type="checkbox" className="checkbox checkbox-sm" checked={wholeCell} onChange={(e) => setWholeCell(e.target.checked)} />{" "}
-            whole cells
+            Match whole cell
           </label>
         </div>
         <div className="col-span-4 h-56 overflow-auto border-y border-line" role="status">
-          {!shown && <p className="py-2 text-faint">What would change is shown here first.</p>}
-          {shown?.cells === 0 && <p className="py-2 text-faint">“{find}” is nowhere to be found.</p>}
+          {!shown && <p className="py-2 text-faint">Changes are previewed here first.</p>}
+          {shown?.cells === 0 && <p className="py-2 text-faint">“{find}” was not found.</p>}
           <table className="w-full text-[12.5px]">
             <tbody>
               {shown?.first.map((f) => (
@@ -90,7 +90,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
           </table>
         </div>
         <div className="col-span-4 flex items-center justify-end gap-2">
-          {shown && shown.cells > shown.first.length && <span className="mr-auto text-faint">the first {shown.first.length}</span>}
+          {shown && shown.cells > shown.first.length && <span className="mr-auto text-faint">First {shown.first.length} shown</span>}
           <button type="button" className="btn btn-quiet" onClick={onClose}>
             Cancel
           </button>

@@ -81,7 +81,7 @@ export function Grid(p: Props) {
           );
         })}
         <div className={`${plain} absolute top-0 h-full font-semibold`} style={{ left: end, width: mailedWidth }} role="columnheader">
-          Mailed last
+          Last mailed
         </div>
       </div>
       {vertical.getVirtualItems().map((r) => {
@@ -106,14 +106,14 @@ export function Grid(p: Props) {
                   className={`checkbox checkbox-xs mr-auto ${row.ticked === null ? "" : "checkbox-primary"}`}
                   checked={row.ticked ?? true}
                   aria-label={`${row.number} is in the segment`}
-                  title={row.ticked === null ? "By the filter; untick to leave out" : "By hand"}
+                  title={row.ticked === null ? "Included by the filter. Clear the box to exclude." : "Included by hand"}
                   onChange={(e) =>
                     p.onTick(row, e.target.checked ? (row.ticked === false ? null : true) : row.ticked === true ? null : false)
                   }
                 />
               )}
               {row ? (
-                <Link to={`/lists/${list.id}/recipients/${row.id}`} className="hover:underline" tabIndex={-1} title="Open this recipient">
+                <Link to={`/lists/${list.id}/recipients/${row.id}`} className="hover:underline" tabIndex={-1} title="Open recipient">
                   {count(row.number)}
                 </Link>
               ) : (
@@ -218,7 +218,7 @@ function Heading({
     >
       <button
         className="min-w-0 flex-1 cursor-pointer text-left"
-        title={`Sort by ${column.name}; with Shift, after the sorts there are`}
+        title={`Sort by ${column.name}. Hold Shift to add to the current sort.`}
         onClick={(e) => onSort(column.id, e.shiftKey)}
       >
         <span className="flex items-center gap-1 font-semibold">
@@ -227,15 +227,15 @@ function Heading({
           {sorted && sorts.length > 1 && <span className="text-[10px]">{at + 1}</span>}
         </span>
         <span className="flex items-center gap-1 truncate text-[11px] text-faint">
-          {column.kind === "Computed" && <Calculator size={11} aria-label="computed" />}
-          {column.kind === "Hand" && <Hand size={11} aria-label="made here" />}
+          {column.kind === "Computed" && <Calculator size={11} aria-label="Computed" />}
+          {column.kind === "Hand" && <Hand size={11} aria-label="Added column" />}
           {column.role === "None" ? typeNames[column.type] : roleNames[column.role]}
         </span>
       </button>
       <button
         className="flex size-6 shrink-0 cursor-pointer items-center justify-center rounded text-faint hover:bg-base-300"
-        aria-label={`About ${column.name}`}
-        title="Change this column"
+        aria-label={`${column.name} column menu`}
+        title="Column menu"
         onClick={(e) => onMenu(column, e.currentTarget.getBoundingClientRect())}
       >
         <ChevronDown size={14} />

@@ -90,7 +90,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   const seen = useRef<string | null>(null);
   const edit = (text?: string) => {
     if (!here || !column) return;
-    if (column.kind === "Computed") return say(`${column.name} is computed. Its expression is changed in its heading's menu.`);
+    if (column.kind === "Computed") return say(`${column.name} is computed. To change the formula, use the column menu.`);
     // What one sees as one begins: where somebody else has written since, nothing of theirs is written over.
     seen.current = here.values[view.position(column)] ?? null;
     setEditing({ ...selection.focus, text: text ?? here.values[view.position(column)] ?? "" });
@@ -119,7 +119,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     try {
       await ask(api.POST("/api/lists/{id}/recipients", { params: { path: { id: list.id } }, body: { rows: [[]] } }));
       asked.clear();
-      await act(list.id, Promise.resolve({ label: "Added a recipient at the end", changed: 1, skipped: [] }));
+      await act(list.id, Promise.resolve({ label: "Added a recipient at the end of the list", changed: 1, skipped: [] }));
     } catch (e) {
       added.current = null;
       sayWrong(e);
@@ -147,27 +147,27 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
   };
 
   useActions([
-    { keys: "/", label: "Find in the list", run: () => searchBox.current?.focus() },
-    { keys: "Ctrl+Z", label: list.undo ? `Take back: ${list.undo}` : "Take back the last change", run: () => void undo(list.id) },
+    { keys: "/", label: "Search list", run: () => searchBox.current?.focus() },
+    { keys: "Ctrl+Z", label: list.undo ? `Undo: ${list.undo}` : "Undo last change", run: () => void undo(list.id) },
     {
       keys: "Ctrl+Y Ctrl+Shift+Z",
-      label: list.redo ? `Do again: ${list.redo}` : "Do again what was taken back",
+      label: list.redo ? `Redo: ${list.redo}` : "Redo last undone change",
       run: () => void redo(list.id),
     },
     { keys: "Ctrl+H", label: "Find and replace", run: () => setOpen("find") },
     {
-      label: "Edit a cell: F2 or Enter; walk with the arrows and Tab; Shift selects; Ctrl+C and Ctrl+V copy and paste",
+      label: "Edit a cell with F2 or Enter. Move with the arrow keys and Tab. Hold Shift to select. Copy and paste with Ctrl+C and Ctrl+V.",
       keys: "F2",
       run: () => edit(),
     },
-    { label: "Open the recipient", keys: "Ctrl+Enter", run: () => here && void navigate(`/lists/${list.id}/recipients/${here.id}`) },
-    { label: "Add a recipient", run: () => void addRecipient() },
-    { label: "Add a column", run: () => setOpen("new-column") },
-    { label: "Choose the columns of the table", run: () => setOpen("columns") },
-    { label: "Load a newer file", run: () => void navigate(`/lists/${list.id}/reload`) },
-    { label: "Take the list out: CSV, XLSX, JSON", run: () => setOpen("export") },
+    { label: "Open recipient", keys: "Ctrl+Enter", run: () => here && void navigate(`/lists/${list.id}/recipients/${here.id}`) },
+    { label: "Add recipient", run: () => void addRecipient() },
+    { label: "Add column", run: () => setOpen("new-column") },
+    { label: "Show or hide columns", run: () => setOpen("columns") },
+    { label: "Update from file", run: () => void navigate(`/lists/${list.id}/reload`) },
+    { label: "Export list (CSV, XLSX, JSON)", run: () => setOpen("export") },
     { label: "Remove this list, or erase its recipients", run: () => setOpen("removal") },
-    { label: "Start a drop with this list", run: () => void navigate(`/campaigns/new?list=${list.id}`) },
+    { label: "Start drop with this list", run: () => void navigate(`/campaigns/new?list=${list.id}`) },
   ]);
 
   return (
@@ -225,11 +225,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
                 )
                   .then(() =>
                     say(
-                      ticked === null
-                        ? "Left to the segment's filter again."
-                        : ticked
-                          ? "Ticked in."
-                          : "Unticked: left out of the segment.",
+                      ticked === null ? "Now follows the segment filter." : ticked ? "Added to the segment." : "Excluded from the segment.",
                     ),
                   )
                   .catch(sayWrong)
@@ -238,7 +234,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
             {!rows.loading && rows.total === 0 && !wrongFilter && (
               <p className="sticky left-0 max-w-md p-6 text-faint">
                 {filtered
-                  ? "Nobody on the list fits. Take something out of the search or the filter."
+                  ? "No recipients match. Change the search or the filter."
                   : "The list is empty. Add recipients with the button above, or paste rows from a spreadsheet here (Ctrl V)."}
               </p>
             )}
@@ -275,7 +271,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
         <ExportDialog list={list} query={query} shown={view.shown} total={rows.total} filtered={filtered} onClose={() => setOpen(null)} />
       )}
       {open === "report" && (
-        <Dialog title="What was found when this list was brought in" onClose={() => setOpen(null)}>
+        <Dialog title="Import notes" onClose={() => setOpen(null)}>
           <ul className="flex list-disc flex-col gap-2 pl-5">
             {list.report.map((r) => (
               <li key={r}>{r}</li>

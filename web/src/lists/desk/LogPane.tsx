@@ -17,17 +17,17 @@ export function LogPane({ list }: { list: Schema["ListView"] }) {
     queryFn: () => ask(api.GET("/api/lists/{id}/log/{actionId}", { params: { path: { ...path, actionId: open ?? 0 } } })),
     enabled: open !== null,
   }).data;
-  const name = (id: number) => (id === 0 ? "on the list" : (list.columns.find((c) => c.id === id)?.name ?? "a removed column"));
+  const name = (id: number) => (id === 0 ? "on the list" : (list.columns.find((c) => c.id === id)?.name ?? "removed column"));
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
       <p className="mb-2">
         <Link className="underline" to={`/lists/${list.id}/versions`}>
           Versions: {count(list.version)}
         </Link>{" "}
-        <span className="text-faint">each load, to be looked at and brought back</span>
+        <span className="text-faint">View or restore any import</span>
       </p>
       {acts?.length === 0 && (
-        <p className="text-faint">Nothing was changed here yet. Every change will stand here, with who made it, and can be taken back.</p>
+        <p className="text-faint">No changes yet. Every change is listed here with who made it, and you can undo it.</p>
       )}
       {acts?.map((a) => (
         <div key={a.id} className="border-b border-line py-1.5 text-[12px]">
@@ -42,8 +42,8 @@ export function LogPane({ list }: { list: Schema["ListView"] }) {
             {!a.undone && !a.isUndo && (
               <button
                 className="btn btn-quiet btn-xs btn-square"
-                aria-label={`Take back: ${a.label}`}
-                title="Take this back"
+                aria-label={`Undo: ${a.label}`}
+                title="Undo"
                 onClick={() =>
                   void act(list.id, ask(api.POST("/api/lists/{id}/log/{actionId}/undo", { params: { path: { ...path, actionId: a.id } } })))
                 }

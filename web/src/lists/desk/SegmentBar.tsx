@@ -61,7 +61,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
     try {
       await ask(api.DELETE("/api/segments/{id}", { params: { path: { id: current.id } } }));
       onAsk({ where: current.filter, segment: null });
-      say(`Removed the segment “${current.name}”; its filter is here still.`);
+      say(`Removed the segment “${current.name}”. Its filter is still applied.`);
     } catch (e) {
       sayWrong(e);
     }
@@ -83,7 +83,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
           ))}
         </select>
         <input
-          aria-label="Only recipients with"
+          aria-label="Filter"
           className="h-full min-w-0 flex-1 bg-transparent px-2"
           placeholder={example(list.columns)}
           value={text}
@@ -91,8 +91,8 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
         />
         <button
           className="btn btn-ghost btn-xs btn-square"
-          aria-label="Pick a filter together"
-          title="Pick a filter together"
+          aria-label="Build a filter"
+          title="Build a filter"
           onClick={() => setOpen("build")}
         >
           <ListFilter size={14} />
@@ -101,7 +101,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
           <button
             className="btn btn-ghost btn-xs btn-square"
             aria-label="Save as a segment"
-            title={current ? "Save under another name, or remove" : "Save as a segment"}
+            title={current ? "Save as new segment or remove" : "Save as a segment"}
             onClick={() => (setName(current?.name ?? ""), setOpen("save"))}
           >
             <Save size={14} />
@@ -152,8 +152,8 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
               </p>
             )}
             <p className="text-faint">
-              A segment follows the list: who is in it is found anew each time. Drops can be made for it. Single recipients can be ticked in
-              and out.
+              A segment is a saved filter. It updates as the list changes, and you can start drops for it. You can also add or exclude
+              individual recipients.
             </p>
             <div className="flex justify-end gap-2">
               {current && current.drops === 0 && (

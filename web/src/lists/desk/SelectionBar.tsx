@@ -24,7 +24,11 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
   const tick = async (ticked: boolean | null) => {
     try {
       await ask(api.POST("/api/segments/{id}/tick", { params: { path: { id: segment ?? 0 } }, body: { recipients: await ids(), ticked } }));
-      say(ticked === null ? "Left to the filter again." : `${ticked ? "Ticked" : "Unticked"} ${many(rows, "recipient")}.`);
+      say(
+        ticked === null
+          ? "Now follows the filter."
+          : `${ticked ? "Added to segment" : "Excluded from segment"} ${many(rows, "recipient")}.`,
+      );
     } catch (e) {
       sayWrong(e);
     }
@@ -60,15 +64,15 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
     <>
       <span className="font-semibold">{many(rows, "recipient")} selected</span>
       <button className="btn btn-quiet btn-xs" onClick={() => setAsking("set")}>
-        Set a column…
+        Set column value…
       </button>
       <button className="btn btn-quiet btn-xs" onClick={() => setAsking("remove")}>
-        Take off the list…
+        Remove from list…
       </button>
       {segment !== null && (
         <>
           <button className="btn btn-quiet btn-xs" onClick={() => void tick(true)}>
-            Tick in
+            Add to segment
           </button>
           <button className="btn btn-quiet btn-xs" onClick={() => void tick(false)}>
             Untick
@@ -77,7 +81,7 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
       )}
       {asking && (
         <Dialog
-          title={asking === "set" ? `Set a column for ${many(rows, "recipient")}` : `Take ${many(rows, "recipient")} off the list`}
+          title={asking === "set" ? `Set column value for ${many(rows, "recipient")}` : `Remove ${many(rows, "recipient")} from the list`}
           onClose={() => setAsking(null)}
         >
           <form
@@ -100,23 +104,23 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
               </label>
             )}
             <label className="grid grid-cols-[70px_1fr] items-center">
-              <span className="font-semibold">{asking === "set" ? "Value" : "Why"}</span>
+              <span className="font-semibold">{asking === "set" ? "Value" : "Reason"}</span>
               <input
                 className="input input-sm w-full"
                 autoFocus
-                placeholder={asking === "set" ? "blank" : "moved away"}
+                placeholder={asking === "set" ? "blank" : "Moved away"}
                 value={text}
                 onChange={(e) => setText(e.target.value)}
               />
             </label>
             {asking === "remove" && (
-              <p className="text-faint">Drops in which they are not mailed yet hold them, with this reason. It can be taken back.</p>
+              <p className="text-faint">Drops that have not mailed them yet will hold them, with this reason. You can undo this.</p>
             )}
             <div className="flex justify-end gap-2">
               <button type="button" className="btn btn-quiet" onClick={() => setAsking(null)}>
                 Cancel
               </button>
-              <button className="btn btn-primary">{asking === "set" ? "Set" : "Take off"}</button>
+              <button className="btn btn-primary">{asking === "set" ? "Set value" : "Remove"}</button>
             </div>
           </form>
         </Dialog>

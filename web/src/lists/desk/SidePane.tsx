@@ -26,7 +26,7 @@ interface Props {
 /** Beside the table: what is wrong, who is there twice, the rows that belong to people, and what was done. */
 export function SidePane({ list, side, issue, onSide, onIssue, onFind, onWhere }: Props) {
   return (
-    <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Beside the table">
+    <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="List tools">
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
         {sides.map(([id, label]) => (
           <button

@@ -12,7 +12,7 @@ export async function act(list: number, doing: Promise<Outcome>, quiet = false) 
     const outcome = await doing;
     await fresh(list);
     if (!quiet || outcome.skipped.length > 0)
-      say([`${outcome.label}.`, ...outcome.skipped].join(" "), { action: { label: "Take back", run: () => void undo(list) } });
+      say([`${outcome.label}.`, ...outcome.skipped].join(" "), { action: { label: "Undo", run: () => void undo(list) } });
     return true;
   } catch (e) {
     sayWrong(e);

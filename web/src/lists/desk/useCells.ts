@@ -73,14 +73,14 @@ export function useCells({ list, rows, view, selection, query, fetch }: Of) {
       one ? selection.range.right + 1 : selection.range.left + Math.max(...cells.map((r) => r.length)),
     );
     const computed = targets.find((c) => c.kind === "Computed");
-    if (computed) return say(`${computed.name} is computed, so nothing can be pasted over it.`, { wrong: true });
+    if (computed) return say(`${computed.name} is computed, so you cannot paste over it.`, { wrong: true });
     const width = Math.max(...cells.map((r) => r.length));
     if (!one && targets.length < width)
-      say(`The table has ${many(targets.length, "column")} from here on; ${width - targets.length} more were not pasted.`);
+      say(`Only ${many(targets.length, "column")} fit from here. ${width - targets.length} more were not pasted.`);
     try {
       const ids = one ? await selectedIds() : (await fetch(selection.range.top, Math.min(1000, cells.length))).rows.map((r) => r.id);
       if (!one && cells.length > 1000)
-        return say("At most 1,000 rows can be pasted over others at once. More rows are brought in as a list.", { wrong: true });
+        return say("You can paste over up to 1,000 rows at a time. To add more rows, import them as a list.", { wrong: true });
       const edits = ids.flatMap((recipientId, r) =>
         targets.map((c, i) => ({ recipientId, columnId: c.id, value: (one ? cells[0]?.[0] : cells[r]?.[i]) ?? null })),
       );
