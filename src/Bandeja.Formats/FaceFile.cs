@@ -24,7 +24,7 @@ public static class FaceFile
         }
         catch (ArgumentException)
         {
-            throw new FontFileException($"“{name}” is damaged. Get the typeface again from where it came from.");
+            throw new FontFileException($"“{name}” is damaged. Get the font file again from its source.");
         }
         return facts;
     }

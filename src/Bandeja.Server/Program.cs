@@ -14,7 +14,7 @@ var data = new Option<string>("--data")
 };
 var listen = new Option<string>("--listen")
 {
-    Description = "The address to listen on: one of this machine alone, 127.0.0.1 or ::1.",
+    Description = "The address to listen on: only this computer's own, 127.0.0.1 or ::1.",
     DefaultValueFactory = _ => "127.0.0.1",
 };
 listen.Validators.Add(result =>
@@ -24,8 +24,7 @@ listen.Validators.Add(result =>
 });
 var names = new Option<string[]>("--name")
 {
-    Description =
-        "A name under which it answers beside this machine's own, as where a proxy passes requests on; may be given several times.",
+    Description = "A host name it accepts besides this computer's own, such as a proxy's; may be given several times.",
     DefaultValueFactory = _ => [],
 };
 var proxies = new Option<IPAddress[]>("--proxy")

@@ -48,7 +48,7 @@ static class Actions
     {
         if (c.QuerySingle<bool>("SELECT EXISTS (SELECT 1 FROM piece_return WHERE action_id = @Id)", new { action.Id }))
             throw new ConflictException(
-                $"“{action.Label}” was entered at the returns desk. Take it back there, so that what followed from it is taken back, too."
+                $"“{action.Label}” was entered on the Returns page. Undo it there, so that everything that followed from it is undone, too."
             );
     }
 

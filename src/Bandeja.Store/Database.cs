@@ -84,7 +84,7 @@ public sealed class Database : IDisposable
         if (!tables.Contains("SchemaVersions"))
             throw new DatabaseFileException(
                 FileFault.Foreign,
-                $"“{Path}” is the database of another program, so it is left alone. Choose another folder: --data FOLDER"
+                $"“{Path}” is the database of another program and was not changed. Choose another folder: --data FOLDER"
             );
         var known = Scripts().ToHashSet();
         var newer = connection

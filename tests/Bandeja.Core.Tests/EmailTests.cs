@@ -110,7 +110,7 @@ public sealed class EmailTests
         Assert.Contains("“desk” is not a valid sender address.", Errors(new { fromAddress = "desk" }));
         Assert.Contains("“nobody” in the Cc is not an email address.", Errors(new { cc = "nobody" }));
         Assert.StartsWith(
-            "The password of an attachment must come from the recipient",
+            "The attachment password must use a field",
             Errors(
                 new
                 {
@@ -127,7 +127,7 @@ public sealed class EmailTests
                 }
             )[0]
         );
-        Assert.Contains(Errors(new { subject = "{Frist}" }), e => e.EndsWith("It stands in the subject.", StringComparison.Ordinal));
+        Assert.Contains(Errors(new { subject = "{Frist}" }), e => e.EndsWith("Location: the subject.", StringComparison.Ordinal));
         Assert.Empty(
             Errors(
                 new

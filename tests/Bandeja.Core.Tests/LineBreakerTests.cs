@@ -42,7 +42,7 @@ public sealed partial class LineBreakerTests
 
     /// <summary>
     /// The conformance tests of UAX #14, all of them. They are those of Unicode 15.0; where 16.0 breaks otherwise, or where the tests'
-    /// own tailoring of numbers does (LB25: “a.2” and “(s)%” are held together by the rules, and not by the tests), that is counted by the
+    /// own tailoring of numbers does (LB25: “a.2” and “(s)%” are held together by rule, and not by the tests), that is counted by the
     /// rule.
     /// </summary>
     [Fact]

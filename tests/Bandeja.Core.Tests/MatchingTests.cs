@@ -149,7 +149,7 @@ public sealed class MatchingTests
         Assert.Null(matcher.Take(Keys.Of(0, ["M-1"]), out remark));
         Assert.Contains("repeats a key in the file", remark);
         Assert.Equal(2, matcher.Take(Keys.Of(0, ["M-2"]), out remark));
-        Assert.Contains("several recipients", remark);
+        Assert.Contains("more than one recipient", remark);
         Assert.Null(matcher.Take(Keys.Of(0, ["M-9"]), out remark));
         Assert.Null(matcher.Take(Keys.Of(0, [null]), out remark));
         Assert.Equal(1, new RowMatcher(known, byKey: false).Take(Keys.Of(0, [null, "ANA", "Okafor", "9 Tide Street", "97412"]), out _));

@@ -95,7 +95,7 @@ public sealed class StaticTypesTests
     [InlineData("Active is one of (yes, 3)", 23, 1, "is neither yes nor no")]
     [InlineData("sum(Gifts.Sum) > \"2027-01-01\"", 17, 12, "is not a number")]
     [InlineData("max(Gifts.Given on) > 5", 22, 1, "is not a date")]
-    [InlineData("Amount", 0, 6, "Amount is a number, so it is neither met nor not. Compare it, for instance Amount > 0")]
+    [InlineData("Amount", 0, 6, "Amount is a number, so it is not a condition. Compare it, for example Amount > 0")]
     [InlineData("First", 0, 5, "First is text")]
     [InlineData("Due date", 0, 8, "Due date is a date")]
     public void A_comparison_that_could_never_hold_is_a_mistake_at_its_place(string text, int position, int length, string message)
@@ -122,7 +122,7 @@ public sealed class StaticTypesTests
     {
         var names = new Names(Columns, Details);
         Assert.Contains("is not a date", Assert.Single(Template.Parse("{when Due date > \"tomorrow\"}late{end}", names).Errors).Message);
-        Assert.Contains("neither met nor not", Assert.Single(Template.Parse("{when Amount}late{end}", names).Errors).Message);
+        Assert.Contains("not a condition", Assert.Single(Template.Parse("{when Amount}late{end}", names).Errors).Message);
         Assert.Null(Filter.Parse("First", Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out var errors));
         Assert.Contains("is text", errors[0].Message);
     }

@@ -140,8 +140,16 @@ public sealed class SurfaceTests
             { "no delivery address", Envelope(Box("return", 10, 8, 60, 12, Paragraph("Fernquay Botanic Garden"))), null },
             { "", Envelope(Box("delivery", 110, 48, 100, 28, Paragraph("{GivenName} {FamilyName}"), Paragraph("{Street}, {City}"))), null },
             { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), null },
-            { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Germany" },
-            { "a domestic permit abroad", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))), "Atlantis" },
+            {
+                "a domestic permit on international mail",
+                Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))),
+                "Germany"
+            },
+            {
+                "a domestic permit on international mail",
+                Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("Permit no. 12"))),
+                "Atlantis"
+            },
             { "", Envelope(Delivery, Box("indicia", 205, 8, 28, 20, Paragraph("{when Country is blank}Permit no. 12{end}"))), "Germany" },
         };
 
@@ -151,13 +159,13 @@ public sealed class SurfaceTests
 
     [Theory]
     [InlineData("US", 241.3, 104.8, null)]
-    [InlineData("US", 120, 80, "does not take it")]
+    [InlineData("US", 120, 80, "accept")]
     [InlineData("US", 150, 150, "machines cannot sort")]
     [InlineData("US", 280, 100, "2.80 times")]
     [InlineData("US", 305, 229, null)]
     [InlineData("US", 400, 320, "as a parcel")]
     [InlineData("DE", 220, 110, null)]
-    [InlineData("DE", 130, 85, "does not take it")]
+    [InlineData("DE", 130, 85, "accept")]
     [InlineData("DE", 140, 115, "machines sort letters")]
     [InlineData(null, 60, 60, null)]
     public void Sizes_that_the_post_refuses_are_told(string? zones, double width, double height, string? told)
@@ -172,10 +180,10 @@ public sealed class SurfaceTests
     [Theory]
     [InlineData("123456", "040", null)]
     [InlineData("901234567", "040", null)]
-    [InlineData("912345", "040", "begins with 0 to 8")]
-    [InlineData("123456789", "040", "begins with 9")]
+    [InlineData("912345", "040", "starts with 0 to 8")]
+    [InlineData("123456789", "040", "starts with 9")]
     [InlineData("000000", "040", "all zeros")]
-    [InlineData("123456", "000", "no service")]
+    [InlineData("123456", "000", "not a service")]
     [InlineData("123456", "4", "three digits")]
     public void Impossible_numbers_of_a_barcode_are_told(string mailer, string service, string? told)
     {
@@ -586,14 +594,14 @@ public sealed class SurfaceTests
     }
 
     [Theory]
-    [InlineData("""{"kind":"envelope","format":"no99"}""", "no envelope")]
+    [InlineData("""{"kind":"envelope","format":"no99"}""", "not a known envelope size")]
     [InlineData("""{"kind":"envelope","format":"custom","width":5,"height":100}""", "width of the envelope")]
     [InlineData("""{"kind":"labels","stock":"none"}""", "no label stock")]
     [InlineData("""{"kind":"labels"}""", "has no label stock")]
     [InlineData("""{"kind":"labels","stock":"letter-3x10","copies":0}""", "number of copies")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":"a"}]}""", "could not be read")]
     [InlineData("""{"kind":"envelope","window":{"x":200,"y":10,"width":100,"height":20}}""", "past the edge")]
-    [InlineData("""{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""", "no barcode")]
+    [InlineData("""{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""", "not a known barcode type")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":0,"y":0,"width":0,"height":5}]}""", "width of the box")]
     public void A_wrong_document_is_told(string json, string message) =>
         Assert.Contains(message, Assert.Throws<LetterFormatException>(() => DesignReader.Validate(json)).Message);
@@ -661,7 +669,8 @@ public sealed class SurfaceTests
         Assert.All(got, p => Assert.InRange(p.Position, 1, places));
         int Rank(int position) =>
             byColumns ? (position - 1) % setup.Stock.Columns * setup.Stock.Rows + (position - 1) / setup.Stock.Columns : position;
-        // On the first sheet nothing stands before the start or at a spoiled place, unless no position was left on it and it was taken fresh.
+        // On the first sheet nothing stands before the start or at a spoiled place, unless no position was left on it and it was taken
+        // fresh.
         if (Enumerable.Range(1, places).Any(p => Rank(p) >= Rank(first.Start) && !bad.Contains(p)))
             Assert.All(got.Where(p => p.Sheet == 1), p => Assert.True(Rank(p.Position) >= Rank(first.Start) && !bad.Contains(p.Position)));
         Assert.Equal(got.Select(p => p.Sheet).DefaultIfEmpty(0).Max(), sheets.Sheets);

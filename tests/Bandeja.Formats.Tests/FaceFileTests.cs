@@ -44,9 +44,9 @@ public sealed class FaceFileTests
     {
         var font = MadeFont.File();
         string Of(byte[] data) => Assert.Throws<FontFileException>(() => FaceFile.Accept(data, "x")).Message;
-        Assert.Contains("not a typeface", Of([]));
-        Assert.Contains("not a typeface", Of("PK and more than twelve bytes"u8.ToArray()));
-        Assert.Contains("for web pages", Of([.. "wOF2"u8, .. font]));
+        Assert.Contains("not a font", Of([]));
+        Assert.Contains("not a font", Of("PK and more than twelve bytes"u8.ToArray()));
+        Assert.Contains("web font", Of([.. "wOF2"u8, .. font]));
         Assert.Contains("collection", Of([.. "ttcf"u8, .. font]));
         Assert.Contains("numbers its characters", Of(MadeFont.File(postScript: true, byCharacter: true)));
         for (var cut = 12; cut < font.Length - 4; cut += 97)

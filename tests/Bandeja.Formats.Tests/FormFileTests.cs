@@ -155,9 +155,9 @@ public sealed class FormFileTests
             return target.ToArray();
         }
         var locked = FormReading.Of(Locked(false, true));
-        Assert.Equal(["Its author does not permit filling in this form. Ask for a copy that permits it."], locked.Notes);
+        Assert.Equal(["The author of this PDF does not permit filling in this form. Ask for a copy that permits it."], locked.Notes);
         Assert.Equal("City", locked.Fields.Single().Label);
-        Assert.Contains(FormReading.Of(Locked(true, false)).Notes, n => n.Contains("extracting content"));
+        Assert.Contains(FormReading.Of(Locked(true, false)).Notes, n => n.Contains("extracting its content"));
         Assert.Empty(FormReading.Of(Locked(true, true)).Notes);
     }
 

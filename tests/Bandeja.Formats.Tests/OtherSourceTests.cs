@@ -142,7 +142,7 @@ public sealed class OtherSourceTests : IDisposable
     [Fact]
     public void A_document_without_a_table_is_refused()
     {
-        Assert.Contains("has no table in it", Refused(() => Look(Docx())));
+        Assert.Contains("has no table", Refused(() => Look(Docx())));
         var path = Docx(new Table(Line("A", "B")));
         using (var archive = ZipFile.Open(path, ZipArchiveMode.Update))
         {
@@ -296,7 +296,7 @@ public sealed class OtherSourceTests : IDisposable
             "encrypted or is not a valid database",
             Refused(() => Look(own.Bytes("x.sqlite", [.. Encoding.ASCII.GetBytes("SQLite format 3\0"), .. new byte[2000]])))
         );
-        Assert.Contains("without any table", Refused(() => Look(Db("CREATE TABLE a(x); DROP TABLE a"))));
+        Assert.Contains("with no tables", Refused(() => Look(Db("CREATE TABLE a(x); DROP TABLE a"))));
     }
 
     [Fact]

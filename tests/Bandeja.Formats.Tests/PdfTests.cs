@@ -25,8 +25,7 @@ public sealed class PdfTests
           {"type":"picture","attrs":{"asset":"emblem","width":20,"aspect":1,"align":"right"}},
           {"type":"paragraph","content":[{"type":"text","text":"Fernquay Botanic Garden","marks":[{"type":"bold"},{"type":"textStyle","attrs":{"fontSize":"17pt"}}]}]},
           {"type":"paragraph","content":[{"type":"text","text":"Dear "},{"type":"field","attrs":{"source":"First"}},{"type":"text","text":", efficient offices fill first: "},{"type":"field","attrs":{"source":"Amount | money"},"marks":[{"type":"underline"}]}]},
-          {"type":"paragraph","attrs":{"textAlign":"justify"},"content":[{"type":"text","text":"The glasshouse is quieter without you; in nine years you have walked the riverside path "
-              + "with us, adopted two trees and — last autumn — given to the seed bank."}]},
+          {"type":"paragraph","attrs":{"textAlign":"justify"},"content":[{"type":"text","text":"The glasshouse is quieter without you; in nine years you have walked the riverside path with us, adopted two trees and — last autumn — given to the seed bank."}]},
           {"type":"paragraph","content":[{"type":"text","text":"Marisol Quint","marks":[{"type":"textStyle","attrs":{"fontFamily":"Caveat","fontSize":"24pt"}}]}]}]}
         """;
 

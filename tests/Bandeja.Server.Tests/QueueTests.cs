@@ -32,13 +32,11 @@ public sealed class QueueTests : IDisposable
     {
         Script(
             "lp",
-            """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting "
-                + "jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """
+            """echo "$@" >> "$DIR/asked"; case "$1" in -i) exit 0;; esac; n=$(wc -l < "$DIR/asked"); [ -e "$DIR/refuse" ] && { echo "lp: The printer is not accepting jobs." >&2; exit 1; }; echo "request id is office-$n (1 file(s))" """
         );
         Script(
             "lpstat",
-            """case "$*" in -e) echo office;; *"not-completed"*) cat "$DIR/waiting" 2>/dev/null; true;; *) [ -e "$DIR/forgets" ] || for n in 1 2 3 4 5 6; do printf 'office-%s  tomas 1024 Mon\n\tStatus: "
-                + "\n\tAlerts: %s\n\tqueued for office\n' $n "$(cat "$DIR/reason" 2>/dev/null || echo job-completed-successfully)"; done;; esac"""
+            """case "$*" in -e) echo office;; *"not-completed"*) cat "$DIR/waiting" 2>/dev/null; true;; *) [ -e "$DIR/forgets" ] || for n in 1 2 3 4 5 6; do printf 'office-%s  tomas 1024 Mon\n\tStatus: \n\tAlerts: %s\n\tqueued for office\n' $n "$(cat "$DIR/reason" 2>/dev/null || echo job-completed-successfully)"; done;; esac"""
         );
         Script("cancel", """echo "cancel $@" >> "$DIR/asked" """);
         Environment.SetEnvironmentVariable("PATH", $"{folder}:{path}");

@@ -85,7 +85,7 @@ test("what goes wrong on a page is seen: too long for its page, a character no f
     letter: ["Dear {Name},", "{Note}"],
   });
   await expect(tray(page, "NeedsALook")).toHaveText("2");
-  await expect(page.getByRole("note")).toContainText("The letter runs to 2 pages; it is to keep to one page.");
+  await expect(page.getByRole("note")).toContainText("The letter is 2 pages long. The limit is 1 page.");
   await expect(page.getByText("Notice · 2 pages").or(page.getByText("Overflow · 2 pages"))).toBeVisible();
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("note")).toContainText("No available font has the characters");
@@ -100,7 +100,7 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
     letter: ["Dear {First},"],
   });
   await page.goto(`/drops/${dropId}/produce`);
-  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  await page.getByRole("button", { name: "Produce 2 letters" }).click();
   await expect(page.getByRole("link", { name: /^PDF,/ })).toBeVisible();
   await page.goto(`/drops/${dropId}/proof`);
   await pageText(page, "Dear Ana,");
@@ -115,8 +115,8 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await expect(tray(page, "Ready")).toHaveText("1");
   await expect(tray(page, "Produced")).toHaveText("1");
   await page.goto(`/drops/${dropId}/produce`);
-  await expect(page.getByRole("button", { name: "Make 1 letter" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Produce 1 letter" })).toBeEnabled();
   await page.getByLabel("who", { exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("9-3");
-  await expect(page.getByRole("alert")).toContainText("runs backwards");
+  await expect(page.getByRole("alert")).toContainText("is backward");
 });

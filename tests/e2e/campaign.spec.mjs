@@ -106,7 +106,7 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
     const line = page.getByTestId("work").filter({ hasText: "First notice" });
     await expect(page.getByRole("region", { name: "Overdue" }).getByTestId("work")).toContainText("8 recipients are ready to be produced");
     await line.getByRole("button", { name: "Produce…" }).click();
-    await page.getByRole("button", { name: "Make 8 letters" }).click();
+    await page.getByRole("button", { name: "Produce 8 letters" }).click();
     await expect(page.getByRole("link", { name: /PDF,/ })).toBeVisible();
     await page.getByRole("link", { name: "Mark as mailed…" }).click();
     await page.getByRole("button", { name: "Mark as mailed" }).click();

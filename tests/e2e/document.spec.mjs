@@ -85,7 +85,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   await test.step("its file can be had as it came, and a newer one replaces it with the answers kept", async () => {
     await page.getByRole("button", { name: "File", exact: true }).click();
     const dialog = page.getByRole("dialog", { name: "Source file" });
-    await expect(dialog).toContainText("Version 1 was made of renewal-2027.docx");
+    await expect(dialog).toContainText("Version 1 was imported from renewal-2027.docx");
     const download = page.waitForEvent("download");
     await dialog.getByRole("link", { name: "Download" }).click();
     expect(readFileSync(await (await download).path()).equals(original)).toBe(true);

@@ -91,7 +91,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect(page.getByTestId("page-text")).toContainText("your number is F-001.");
     // One who has no address goes on paper, and by hand another way can be chosen and taken back.
     await page.keyboard.press("End");
-    await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("on paper, by the rule");
+    await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("Paper (by rule)");
     await expect(page.getByRole("article", { name: "Email" })).toHaveCount(0);
     await page.getByLabel("goes", { exact: true }).selectOption("Email");
     await expect(page.getByRole("note")).toContainText("Email is blank, so no email can be sent.");
@@ -104,7 +104,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.getByRole("button", { name: "Send test to me" }).click();
     await page.getByLabel("To", { exact: true }).fill("me@example.org");
     await page.getByRole("button", { name: "Send test" }).click();
-    await expect(page.getByText("The test went to me@example.org.")).toBeVisible();
+    await expect(page.getByText("Sent the test to me@example.org.")).toBeVisible();
     await expect(tray(page, "Mailed")).toHaveText("0");
   });
 
@@ -129,7 +129,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.getByRole("button", { name: "Send email" }).click();
     await expect(page.getByTestId("mail-sample")).toHaveCount(3);
     await expect(page.getByTestId("mail-sample").first()).toContainText("Letter to Family1.pdf");
-    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Goes on paper\s*100/);
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Sent on paper\s*100/);
     const soon = new Date(Date.now() + 4000);
     const local = new Date(soon.getTime() - soon.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
     await page.getByLabel("when").fill(local);
@@ -271,7 +271,7 @@ test("three hundred people, two hundred by email with their own locked letter an
 
   await test.step("the rest is made on paper", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Goes by email\s*200/);
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Sent by email\s*200/);
     await page.getByRole("button", { name: /^Make 100 letters$/ }).click();
     await expect(page.getByRole("article", { name: "Run 2" })).toContainText("100 waiting to be mailed");
   });
@@ -297,9 +297,7 @@ test("a hostile message shows its text and runs nothing; a refused account says 
   ).json();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
-  await expect(page.frameLocator('iframe[title="Email body"]').locator("body")).toContainText(
-    "<script>window.top.hacked = 1</script>",
-  );
+  await expect(page.frameLocator('iframe[title="Email body"]').locator("body")).toContainText("<script>window.top.hacked = 1</script>");
   expect(await page.evaluate(() => window.hacked)).toBeUndefined();
   expect(await page.locator('iframe[title="Email body"]').getAttribute("sandbox")).toBe("");
   await page.goto("/devices?account=0");

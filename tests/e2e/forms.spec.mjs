@@ -147,7 +147,7 @@ test("an application form is filled in for two hundred people, proofed, mended, 
       await page.goto(`/drops/${second}/produce`);
       await page.getByRole("button", { name: "PDF per recipient" }).click();
       await page.getByLabel("named").fill("{Code}");
-      await page.getByRole("checkbox", { name: "with a password, AES-256" }).check();
+      await page.getByRole("checkbox", { name: "Password (AES-256)" }).check();
       await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
       await page.getByLabel("Password to open").fill("{Code}-{ZIP}");
       await page.getByRole("button", { name: `Make ${count} forms` }).click();
@@ -294,7 +294,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     await page.getByLabel("Text for Note").fill("Please call {Your name} first");
     await pageText(page, "Please call Bo Lindqvist first");
     await page.getByRole("button", { name: "Save for this recipient" }).click();
-    await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
+    await expect(page.getByText("Changed for this recipient only").first()).toBeVisible();
     await pageText(page, "Please call Bo Lindqvist first");
 
     const make = async (how) => {

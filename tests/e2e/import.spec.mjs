@@ -41,12 +41,12 @@ test("what cannot be read is told in a sentence, and nothing is stored", async (
   await choose(page, file("empty.csv", ""));
   await expect(page.getByRole("alert")).toContainText("is empty");
   await choose(page, file("headings.csv", "First name,Last name,ZIP\r\n"));
-  await expect(page.getByRole("alert")).toContainText("no recipients under them");
+  await expect(page.getByRole("alert")).toContainText("no recipients below it");
   await expect(page.getByRole("button", { name: /^Bring in/ })).toBeDisabled();
   const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + 'Per,"never closed\r\n' + "Ana,ok\r\n".repeat(100);
   // The whole file is looked at before anything is stored.
   await choose(page, file("broken.csv", broken));
-  await expect(page.getByRole("alert")).toContainText("Row 3,002: a cell begins with a quotation mark that is never closed");
+  await expect(page.getByRole("alert")).toContainText("Row 3,002: a cell starts with a quotation mark that is never closed");
   await page.route("**/api/settings", async (route) => {
     const answer = await route.fetch();
     await route.fulfill({ json: { ...(await answer.json()), maxUpload: 50_000 } });

@@ -154,7 +154,7 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
     await page.keyboard.press("End");
     await page.keyboard.type(" Per");
     for (let i = 0; i < 3; i++) await page.keyboard.press("Shift+ArrowLeft");
-    await expect(page.getByText("to put it in place of Per.")).toBeVisible();
+    await expect(page.getByText("to replace Per.")).toBeVisible();
     await page.getByRole("button", { name: /^First/ }).click();
     await expect(letter.locator("p").nth(1).locator(".chip")).toHaveText(["Last", "First"]);
   });
@@ -219,7 +219,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await expect(differences.locator("ins", { hasText: "New." })).toHaveCount(1);
     await page.getByRole("button", { name: "Close" }).click();
     await page.goto("/designs");
-    await page.getByLabel("Describe Library").click();
+    await page.getByLabel("Edit details of Library").click();
     await page.getByLabel("Description").fill("For the spring");
     await page.getByLabel("Tags").fill("spring, renewal");
     await page.getByRole("button", { name: "Set", exact: true }).click();
@@ -227,12 +227,12 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await expect(page.getByRole("row")).toHaveCount(2);
     await expect(page.getByRole("row").nth(1).locator("canvas")).toBeVisible();
     await page.getByLabel("Duplicate Library").click();
-    await expect(page.getByRole("link", { name: "Library, copy", exact: true })).toBeVisible();
+    await expect(page.getByRole("link", { name: "Library (copy)", exact: true })).toBeVisible();
     await page.getByLabel("Archive Library", { exact: true }).click();
     await expect(page.getByRole("link", { name: "Library", exact: true })).toHaveCount(0);
-    await page.getByRole("button", { name: "1 design in the archive" }).click();
+    await page.getByRole("button", { name: "1 archived design" }).click();
     await page.getByLabel("Restore: Library").click();
-    await page.getByRole("button", { name: "0 designs in the archive" }).click();
+    await page.getByRole("button", { name: "0 archived designs" }).click();
     await expect(page.getByRole("link", { name: "Library", exact: true })).toBeVisible();
   });
 });
@@ -271,7 +271,7 @@ test("what was typed is never lost: the server away, the browser closed, a secon
   await test.step("a second tab looks only, until one says so", async () => {
     const second = await context.newPage();
     await second.goto(page.url());
-    await expect(second.getByRole("alert")).toContainText("open in another tab");
+    await expect(second.getByRole("alert")).toContainText("edited in another tab");
     await expect(second.getByLabel("Letter", { exact: true })).toHaveAttribute("contenteditable", "false");
     // Until it has what the server has, nothing can be typed into it that would be gone then.
     const there = second.getByLabel("Letter", { exact: true });
@@ -282,7 +282,7 @@ test("what was typed is never lost: the server away, the browser closed, a secon
       await route.continue();
     });
     await second.getByRole("button", { name: "Edit here instead" }).click();
-    await expect(page.getByRole("alert")).toContainText("now written in another tab");
+    await expect(page.getByRole("alert")).toContainText("now being edited in another tab");
     await expect(letter).toHaveAttribute("contenteditable", "false");
     await expect(there).toHaveAttribute("contenteditable", "false");
     arrive();

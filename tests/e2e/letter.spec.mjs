@@ -12,9 +12,9 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
   await letter.click();
 
   await test.step("the palette puts several fields in at once", async () => {
-    await page.getByLabel("Tick First").check();
-    await page.getByLabel("Tick Last").check();
-    await page.getByRole("button", { name: "Put 2 fields in" }).click();
+    await page.getByLabel("Select First").check();
+    await page.getByLabel("Select Last").check();
+    await page.getByRole("button", { name: "Insert 2 fields" }).click();
     await expect(letter.locator(".chip")).toHaveText(["First", "Last"]);
     await pageText(page, "Ana Okafor");
   });
@@ -23,7 +23,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await letter.locator(".chip").nth(1).click();
     await page.getByRole("button", { name: "Bold (Ctrl B)" }).click();
     await expect(letter.locator(".chip").nth(1)).toHaveClass(/strong-chip/);
-    await expect(page.getByRole("region", { name: "Field", exact: true })).toContainText("blank for 1 person");
+    await expect(page.getByRole("region", { name: "Field", exact: true })).toContainText("Blank for 1 recipient");
     await page.getByRole("group", { name: "Format" }).getByRole("button", { name: "OKAFOR", exact: true }).click();
     await pageText(page, "Ana OKAFOR");
     await page.getByLabel("When blank").selectOption("print");

@@ -66,7 +66,9 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     // Into the zone that the post wants clear: told at once, and taken out again.
     await page.getByLabel("Top", { exact: true }).fill("95");
     await page.getByLabel("Left", { exact: true }).fill("150");
-    await expect(page.getByLabel("Issues")).toContainText("The teaser is in the barcode clear zone, which must be kept clear for the postal service.");
+    await expect(page.getByLabel("Issues")).toContainText(
+      "The teaser is in the barcode clear zone, which must be kept clear for the postal service.",
+    );
     await page.getByLabel("Left", { exact: true }).fill("10");
     await page.getByLabel("Top", { exact: true }).fill("55");
     await expect(page.getByLabel("Issues")).toBeHidden();
@@ -85,7 +87,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByRole("button", { name: "Add box" }).click();
     await page.getByRole("button", { name: "Barcode", exact: true }).click();
     await page.getByLabel("Mailer ID").fill("1234567");
-    await expect(page.getByLabel("Issues")).toContainText("A mailer identifier has 6 or 9 digits");
+    await expect(page.getByLabel("Issues")).toContainText("A mailer ID must have 6 or 9 digits");
     await page.getByLabel("Mailer ID").fill("901234567");
     await expect(page.getByLabel("Issues")).toBeHidden();
     await saved(page);
@@ -162,15 +164,15 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
   const files = [];
   await test.step("labels begin at place 8 of a used sheet; three PDFs", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await page.getByText("A partly used sheet of").click();
-    await page.getByRole("button", { name: "Place 8" }).click();
+    await page.getByText("Partly used sheet of").click();
+    await page.getByRole("button", { name: "Position 8" }).click();
     await expect(page.getByText("Starts at position 8")).toBeVisible();
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
     // Each paper with its sheets and weight: five sheets of 90 g/m², 215.9 by 279.4 mm, are 27.1 g.
     const plan = page.getByRole("table", { name: "Estimate" });
     await expect(plan.getByRole("row", { name: /^Letter paper/ })).toContainText("5 · 0.96 oz");
     await expect(plan.getByRole("row", { name: /^Together/ })).toBeVisible();
-    await page.getByRole("button", { name: "Make 5 packages" }).click();
+    await page.getByRole("button", { name: "Produce 5 packages" }).click();
     for (const name of ["Letters", "Envelopes", "Labels"]) {
       const download = page.waitForEvent("download");
       await page.getByRole("link", { name: new RegExp(`^${name},`) }).click();

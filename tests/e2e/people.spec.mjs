@@ -42,11 +42,11 @@ test("one person over two lists: who they are, how much mail they get, and what 
 
   await test.step("the priority decides which of the two goes", async () => {
     await page.getByLabel("Priority").selectOption({ label: "high: before other drops" });
-    await expect(page.getByText("Nobody is held.")).toBeVisible();
+    await expect(page.getByText("No recipients are held.")).toBeVisible();
     await page.goto(`/drops/${renewal}/who`);
     await expect(page.getByText(/Contact limit.*Appeal · Appeal, planned for/)).toBeVisible();
     await page.getByRole("button", { name: "Release 1 recipient" }).click();
-    await expect(page.getByText("Nobody is held.")).toBeVisible();
+    await expect(page.getByText("No recipients are held.")).toBeVisible();
   });
 
   const ana = (await get(`/api/lists/${m}/recipients?limit=10`)).rows.find((r) => r.values[0] === "F-1").id;

@@ -57,7 +57,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toHaveText("printing");
     await page.getByRole("link", { name: "Open printer" }).click();
-    await page.getByRole("button", { name: "Export the sheet" }).click();
+    await page.getByRole("button", { name: "Remove jammed sheet" }).click();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toHaveText("done");
     await expect(page.getByRole("region", { name: "Run history" })).toContainText(
@@ -120,7 +120,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.goto(`/drops/${dropId}/ledger`);
     await page.getByRole("button", { name: "Undo mailing of run 1…" }).click();
     await page.getByRole("button", { name: "Mail is still here" }).click();
-    await page.getByRole("button", { name: "Move the mailing back to Ready" }).click();
+    await page.getByRole("button", { name: "Undo mailing" }).click();
     await expect(page.getByRole("list", { name: "History" })).toContainText("undone: Mail is still here");
     await page.goto(`/drops/${dropId}/proof`);
     await expect(tray(page, "Produced")).toHaveText("38");
@@ -139,11 +139,11 @@ test("PDF per recipient recipient in a ZIP: names by field, numbered where alike
   await expect(page.getByRole("alert")).toContainText("did you mean");
   await page.getByLabel("named").fill("{Last}");
   await expect(page.getByTestId("file-names")).toContainText("Okafor.pdf, Okafor (2).pdf, a-b-c.pdf");
-  await page.getByRole("checkbox", { name: "with a password, AES-256" }).check();
+  await page.getByRole("checkbox", { name: "Password (AES-256)" }).check();
   await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
   await page.getByLabel("Password to open").fill("{Code}");
   await page.getByRole("checkbox", { name: "copying text" }).uncheck();
-  await page.getByRole("button", { name: "Make 3 letters" }).click();
+  await page.getByRole("button", { name: "Produce 3 letters" }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: /^ZIP,/ }).click();
   const zip = await (await download).path();
@@ -171,7 +171,7 @@ test("PDF per recipient recipient in a ZIP: names by field, numbered where alike
     }
     // What was typed stands nowhere on the run's page.
     await page.getByRole("link", { name: "Run 1" }).click();
-    await expect(page.getByText("with a password, AES-256")).toBeVisible();
+    await expect(page.getByText("Password (AES-256)")).toBeVisible();
     expect(await page.locator("body").innerText()).not.toContain("{Code}");
     expect(readFileSync(zip).includes("fern")).toBe(false);
   } finally {

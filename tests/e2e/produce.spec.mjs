@@ -11,22 +11,22 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
     letter: ["Dear {First} {Last},", "{First} and {Last} walk the riverside path; ".repeat(60)],
   });
   await page.goto(`/drops/${dropId}/produce`);
-  await page.getByRole("button", { name: "Make 12,000 letters" }).click();
+  await page.getByRole("button", { name: "Produce 12,000 letters" }).click();
   const run = page.getByRole("article", { name: "Run 1" });
   await expect(run.getByRole("progressbar")).toBeVisible();
   await page.getByRole("link", { name: "Lists" }).click();
   await expect(page.getByText("Run 1 of Long, Long").first()).toBeVisible();
   await page.getByRole("button", { name: "Cancel…" }).click();
-  await expect(page.getByRole("list", { name: "What is under way" })).toContainText(
+  await expect(page.getByRole("list", { name: "Work in progress" })).toContainText(
     "12,000 pieces will not be produced; the recipients are Ready again.",
   );
   await page.getByRole("button", { name: "Cancel run 1" }).click();
-  await expect(page.getByText("was cancelled.")).toBeVisible();
+  await expect(page.getByText("was canceled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
   await expect(run).toContainText("canceled; nothing was produced");
   await page.getByLabel("who", { exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("1-40");
-  await page.getByRole("button", { name: "Make 40 letters" }).click();
+  await page.getByRole("button", { name: "Produce 40 letters" }).click();
   await page.getByRole("link", { name: "Today" }).click();
   await expect(page.getByText("Run 2 of Long, Long is done.")).toBeVisible();
   await page.getByRole("button", { name: "Show" }).click();
@@ -48,7 +48,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   await page.getByRole("link", { name: /^Produce 30/ }).click();
   await expect(page.getByLabel("who", { exact: true })).toHaveValue("selected");
   await expect(page.getByText("2 + 28 = 30 on the list.")).toBeVisible();
-  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  await page.getByRole("button", { name: "Produce 2 letters" }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: /^PDF,/ }).click();
   const made = await download;
@@ -57,10 +57,10 @@ test("the selected at the bench are what is made, in the order of their piece nu
   expect(pdf.outline).toEqual(["0003 Family00003, Given3", "0007 Family00007, Given7"]);
   expect(pdf.title).toBe("Chosen, Chosen, run 1");
   await page.getByRole("button", { name: "Move 2 back to Ready" }).click();
-  const why = page.getByRole("dialog", { name: "Take back 2 pieces of run 1" });
+  const why = page.getByRole("dialog", { name: "Move 2 pieces of run 1 back to Ready" });
   await why.getByRole("button", { name: "wrong version" }).click();
   await why.getByRole("button", { name: "Take back", exact: true }).click();
-  await expect(page.getByText("2 taken back")).toBeVisible();
+  await expect(page.getByText("2 moved back to Ready")).toBeVisible();
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("30");
 });

@@ -30,7 +30,7 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
   const { dropId, designId } = await makeDrop(page, { name: "Traps", rows, letter });
   await page.getByRole("link", { name: "Proof set" }).click();
   await expect(page.getByRole("heading", { name: /pieces show everything that can happen in 60 recipients/ })).toBeVisible();
-  await expect(member(page, "0040")).toContainText("No First");
+  await expect(member(page, "0040")).toContainText("First is blank");
   await expect(member(page, "0017")).toContainText("longest First");
   await expect(member(page, "0033")).toContainText("Japan");
   await expect(member(page, "0051")).toContainText("“Amount > 100” is met");
@@ -48,7 +48,7 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     await page.keyboard.press("w");
     await page.getByRole("button", { name: "Salutation" }).click();
     await page.getByRole("button", { name: "Mark as wrong" }).click();
-    await expect(page.getByText("wrong, the salutation · Marisol Quint")).toBeVisible();
+    await expect(page.getByText("wrong, Salutation · Marisol Quint")).toBeVisible();
     await page.getByRole("link", { name: "Fix value on the bench" }).click();
     await pageText(page, "Dear Family40,");
     await page.keyboard.press("f");
@@ -60,7 +60,7 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     await page.getByRole("link", { name: "Proof set" }).click();
     // Nobody is without a first name now, so the set is another. A page that is not drawn yet shows nobody either.
     await expect(member(page, "0017")).toContainText("longest First");
-    await expect(page.getByTestId("proof-member").filter({ hasText: "No First" })).toHaveCount(0);
+    await expect(page.getByTestId("proof-member").filter({ hasText: "First is blank" })).toHaveCount(0);
     const left = await page.getByTestId("proof-member").count();
     for (let i = 0; i < left; i++) {
       await page.keyboard.press("r");
@@ -90,8 +90,8 @@ test("each trap is in the proof set with its reason; signed off, and lapsed when
     );
     await expect(page.getByTestId("proof-progress")).toContainText("0 reviewed");
     await page.goto(`/drops/${dropId}/produce`);
-    await expect(page.getByText("Sign-off has lapsed: Traps is version 2 now")).toBeVisible();
-    await expect(page.getByRole("button", { name: "Make 60 letters" })).toBeDisabled();
+    await expect(page.getByText("Sign-off has lapsed: Traps is now version 2")).toBeVisible();
+    await expect(page.getByRole("button", { name: "Produce 60 letters" })).toBeDisabled();
   });
 });
 
@@ -102,7 +102,7 @@ test("issues are worked off kind by kind", async ({ page }) => {
     letter: ["Dear {First},", "{Amount | money}"],
   });
   await page.getByRole("link", { name: /kinds? of issues/ }).click();
-  const blank = page.getByTestId("issue-group").filter({ hasText: "No First" });
+  const blank = page.getByTestId("issue-group").filter({ hasText: "First is blank" });
   await expect(blank).toContainText("3");
   await blank.getByRole("button", { name: "Fix 3…" }).click();
   await page.getByLabel("First", { exact: true }).fill("Friend");
@@ -110,9 +110,9 @@ test("issues are worked off kind by kind", async ({ page }) => {
   await expect(blank).toHaveCount(0);
   await page.keyboard.press("u");
   await expect(blank).toContainText("3");
-  await blank.getByRole("button", { name: "Right as they are" }).click();
+  await blank.getByRole("button", { name: "Accept as is" }).click();
   await expect(blank.getByRole("button", { name: "Fix" })).toHaveCount(0);
-  const odd = page.getByTestId("issue-group").filter({ hasText: "Amount does not fit" });
+  const odd = page.getByTestId("issue-group").filter({ hasText: "Amount has the wrong type of value" });
   await odd.getByRole("button", { name: "Hold 1…" }).click();
   await page.getByRole("button", { name: "Check with the office" }).click();
   await page.locator("dialog").getByRole("button", { name: "Hold", exact: true }).click();
@@ -142,7 +142,7 @@ test("a letter is changed for one alone, and settled when the design changes", a
   await page.keyboard.type("Your fern has flowered!");
   await pageText(page, "Your fern has flowered!");
   await page.getByRole("button", { name: "Save for this recipient" }).click();
-  await expect(page.getByText("Changed for this one alone").first()).toBeVisible();
+  await expect(page.getByText("Changed for this recipient only").first()).toBeVisible();
   await pageText(page, "Your fern has flowered!");
 
   await saveElsewhere(page, designId, {
@@ -155,11 +155,11 @@ test("a letter is changed for one alone, and settled when the design changes", a
   });
   await expect(tray(page, "NeedsALook")).toHaveText("1");
   await page.getByRole("button", { name: "Resolve" }).click();
-  await expect(page.getByRole("alert")).toContainText("for everybody it is version 2 now");
+  await expect(page.getByRole("alert")).toContainText("The standard letter is now version 2");
   await page.getByRole("button", { name: "Apply change to version 2" }).click();
   await expect(tray(page, "NeedsALook")).toHaveText("0");
   await page.goto(`/drops/${dropId}/produce`);
-  await page.getByRole("button", { name: "Make 3 letters" }).click();
+  await page.getByRole("button", { name: "Produce 3 letters" }).click();
   const download = page.waitForEvent("download");
   await page.getByRole("link", { name: /^PDF,/ }).click();
   const pdf = await readPdf(await (await download).path());

@@ -54,9 +54,9 @@ test("a tray of returns is entered without the mouse, and what follows is done",
 
   await test.step("what nobody has is said, and typed over", async () => {
     await page.keyboard.type("77\n");
-    await expect(page.getByRole("alert")).toContainText("No piece that was made has “77”.");
+    await expect(page.getByRole("alert")).toContainText("No produced piece has “77”.");
     await page.keyboard.type("1\n");
-    await expect(page.getByRole("alert")).toContainText("came back already: moved, no new address");
+    await expect(page.getByRole("alert")).toContainText("was already returned: moved, no new address");
     await page.keyboard.press("4");
     await page.keyboard.press("Escape");
     await expect(entry).toBeFocused();
@@ -95,7 +95,7 @@ test("a tray of returns is entered without the mouse, and what follows is done",
   await test.step("the last one is taken back with all that followed", async () => {
     await expect(entry).toBeFocused();
     await page.keyboard.press("Control+z");
-    await expect(page.getByText("The return of piece 0004 was taken back.")).toBeVisible();
+    await expect(page.getByText("Undid the return of piece 0004.")).toBeVisible();
     await expect.poll(async () => (await view(second)).trays.held).toBe(1);
     await expect(page.getByText("3 returns entered today")).toBeVisible();
   });

@@ -56,7 +56,7 @@ try {
   });
   await shot("returns", "/returns", async () => {
     await page.keyboard.type("13\n");
-    await page.getByText("Why it returned").waitFor();
+    await page.getByText("Reason for return").waitFor();
     await page.keyboard.press("2");
     await page.keyboard.type("48 Orchard Terrace");
     await page.getByText("The checks find nothing wrong with it.").waitFor();

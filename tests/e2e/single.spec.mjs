@@ -26,7 +26,7 @@ test("from the list to paper in four acts: one letter to one person, recorded li
       .getByRole("link", { name: /^Produce/ })
       .first()
       .click();
-    await page.getByRole("button", { name: "Make 1 letter" }).click();
+    await page.getByRole("button", { name: "Produce 1 letter" }).click();
     const link = page.getByRole("link", { name: /PDF,/ });
     const download = page.waitForEvent("download");
     await link.click();

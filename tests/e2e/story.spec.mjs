@@ -69,7 +69,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
   });
 
   await test.step("make a drop; the bench opens", async () => {
-    await page.getByRole("link", { name: "Make a drop" }).click();
+    await page.getByRole("link", { name: "Start drop" }).click();
     await page.getByLabel("Campaign name").fill("Spring");
     await page.getByLabel("drop name").fill("First letter");
     await page.getByRole("button", { name: "Start drop" }).click();
@@ -104,7 +104,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByRole("link", { name: /^Produce 5/ }).click();
     await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Held: asked to wait");
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
-    await page.getByRole("button", { name: "Make 5 letters" }).click();
+    await page.getByRole("button", { name: "Produce 5 letters" }).click();
     const download = page.waitForEvent("download");
     await page.getByRole("link", { name: /^PDF,/ }).click();
     const pdf = await readPdf(await (await download).path());

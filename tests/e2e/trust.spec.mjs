@@ -66,7 +66,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
 
   await test.step("canceling says what stays, and nobody in doubt is Ready after it", async () => {
     await page.getByRole("button", { name: "Cancel…" }).click();
-    const under = page.getByRole("list", { name: "What is under way" });
+    const under = page.getByRole("list", { name: "Work in progress" });
     await expect(under).toContainText(
       mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`,
     );
@@ -80,7 +80,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     await page.getByRole("button", { name: "Send email" }).click();
     const out = page.getByRole("table", { name: "Excluded" });
     await expect(out).toContainText(new RegExp(`In doubt: may have gone out in run 1\\s*${mails.doubt}`));
-    await out.getByRole("link", { name: "settle them" }).click();
+    await out.getByRole("link", { name: "resolve them" }).click();
     await page.waitForURL(/inDoubt=1/);
   });
 
@@ -146,7 +146,7 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   await page.goto(`/drops/${dropId}/produce`);
   const mistake = page.getByRole("alert").filter({ hasText: "Nothing is produced with a broken field" });
   await expect(mistake).toContainText("Plant");
-  await expect(page.getByRole("button", { name: /^Make|Nobody to make/ })).toBeDisabled();
+  await expect(page.getByRole("button", { name: /^Make|No recipients to produce/ })).toBeDisabled();
   expect((await page.request.post(`/api/drops/${dropId}/runs`, { data: { output: "one" } })).status()).toBe(409);
 
   // Undo brings the column back, and with it everything that uses it.
@@ -218,7 +218,7 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
     letter: ["Dear {First},", "you won {Prize}."],
   });
   await page.goto(`/drops/${dropId}/produce`);
-  await page.getByRole("button", { name: "Make 2 letters" }).click();
+  await page.getByRole("button", { name: "Produce 2 letters" }).click();
   await expect(page.getByRole("article", { name: "Run 1" })).toContainText("2 waiting to be mailed");
   const row = (await (await page.request.get(`/api/lists/${listId}/recipients`)).json()).rows[0];
   const column = (await (await page.request.get(`/api/lists/${listId}`)).json()).columns[1].id;
@@ -236,13 +236,13 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
 
   await page.goto(`/drops/${dropId}/proof?piece=1`);
   await pageText(page, "you won a rose.");
-  await expect(page.getByText("as run 1 made it")).toBeVisible();
+  await expect(page.getByText("As produced in run 1")).toBeVisible();
   await expect(page.getByLabel("Data changed after this was produced")).toContainText("a rose → an orchid");
 
   await page.goto(`/drops/${dropId}/produce?reprint=1`);
   await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
   for (const [choice, prize, runs] of [
-    ["with the corrections made since", "an orchid", 2],
+    ["With corrections made since", "an orchid", 2],
     ["as it was printed", "a rose", 3],
   ]) {
     await page.goto(`/drops/${dropId}/produce?reprint=1`);

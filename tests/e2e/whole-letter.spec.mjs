@@ -118,14 +118,14 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.getByRole("button", { name: "Delete column" }).click();
     await expect(cells).toHaveCount(6);
     await cells.nth(2).click();
-    await page.getByLabel("Row is printed").click();
+    await page.getByLabel("Print row").click();
     await page.getByRole("button", { name: "Once for each row of Gifts" }).click();
     await expect(letter.locator(".row-label")).toHaveText("each Gifts");
     await write(2, "{Plant}");
     await write(3, '{Gift | money | else ""}');
     await write(4, "Together");
     await write(5, '{sum(Gifts.Gift) | money | else ""}');
-    await page.getByLabel("Row is printed").click();
+    await page.getByLabel("Print row").click();
     await page.getByLabel("Hide the table if it has no rows").uncheck();
     await page.keyboard.press("Escape");
     await pageText(page, "Titan arum");
@@ -145,14 +145,14 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
 
   let made;
   await test.step("produced for four who take different ways", async () => {
-    await page.getByRole("link", { name: "Make a drop" }).click();
+    await page.getByRole("link", { name: "Start drop" }).click();
     await page.getByLabel("Campaign name").fill("Spring");
     await page.getByLabel("drop name").fill("Renewal");
     await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     await expect(tray(page, "Ready")).toHaveText("4");
     await page.getByRole("link", { name: /^Produce 4/ }).click();
-    await page.getByRole("button", { name: "Make 4 letters" }).click();
+    await page.getByRole("button", { name: "Produce 4 letters" }).click();
     const download = page.waitForEvent("download");
     await page.getByRole("link", { name: /^PDF,/ }).click();
     made = await (await download).path();

@@ -6,7 +6,7 @@ using Bandeja.Store.Editing;
 namespace Bandeja.Acts.Checks;
 
 /// <summary>Accepts issues as they are.</summary>
-[Act("check.accept", Permission.Lists, "Accepted issues as they are")]
+[Act("check.accept", Permission.Lists, "Accepted issues as is")]
 public sealed class AcceptIssues(CheckIssues issues) : Act<OnIssues, ActOutcome>
 {
     /// <inheritdoc/>

@@ -44,7 +44,7 @@ public sealed class DocumentLetter(
     /// <summary>The upload is not needed any more.</summary>
     public void Done(Ready ready) => used.Used(ready.Upload.Id);
 
-    /// <summary>Notes which file a version was made of, and what was chosen for it.</summary>
+    /// <summary>Notes which file a version was imported from, and what was chosen for it.</summary>
     public void Note(Ready ready, long designId, long version, DocumentChoices choices, Deed deed) =>
         files.Add(
             new()
@@ -64,7 +64,7 @@ public sealed class DocumentLetter(
     /// <summary>How choices are kept.</summary>
     static readonly JsonSerializerOptions Json = new() { Converters = { new System.Text.Json.Serialization.JsonStringEnumConverter() } };
 
-    /// <summary>What was chosen for the file that a letter was made of last; null for a letter that was written here.</summary>
+    /// <summary>What was chosen for the file that a letter was imported from last; null for a letter that was written here.</summary>
     public (IReadOnlyList<string>? Marks, IReadOnlyDictionary<string, PlaceholderAnswer> Answers)? Chosen(long designId) =>
         files.Newest(designId) is { } file
             ? (

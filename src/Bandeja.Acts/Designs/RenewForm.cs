@@ -32,7 +32,7 @@ public sealed class RenewForm(FormFiles forms, DesignStore designs, Database dat
         var version = database.Write(_ =>
             designs.Newest(order.DesignId) is var now && now.Number != order.BasedOn
                 ? throw new StaleException(
-                    $"{now.By} changed this form meanwhile (version {now.Number}). Look at it, then replace the file again."
+                    $"{now.By} has since saved version {now.Number} of this form. Review it, then replace the file again."
                 )
                 : designs.Begin(order.DesignId, document, deed.Actor)
         );

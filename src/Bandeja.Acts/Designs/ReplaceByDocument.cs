@@ -29,7 +29,7 @@ public sealed class ReplaceByDocument(DocumentLetter maker, DesignStore designs,
         {
             if (designs.Newest(order.DesignId) is var now && now.Number != order.BasedOn)
                 throw new StaleException(
-                    $"{now.By} changed this letter meanwhile (version {now.Number}). Look at the differences again, then replace it."
+                    $"{now.By} has since saved version {now.Number} of this letter. Review the differences, then replace it again."
                 );
             var begun = designs.Begin(order.DesignId, ready.Letter, deed.Actor);
             maker.Note(ready, order.DesignId, begun.Number, order.Choices, deed);

@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Drops;
 public sealed record AcceptedIssue(long DropId, string Alike, long? Recipient = null);
 
 /// <summary>Accepts an issue as it is.</summary>
-[Act("drop.accept", Permission.Proof, "Accepted an issue as it is")]
+[Act("drop.accept", Permission.Proof, "Accepted an issue as is")]
 public sealed class AcceptIssue(BenchStore bench) : Act<AcceptedIssue, ActOutcome>
 {
     /// <inheritdoc/>

@@ -24,7 +24,9 @@ public sealed class CorrectValue(BenchStore bench, ListEditor editor, ListStore 
     {
         var list = order.ListId ?? drops.Drop(order.DropId!.Value).ListId;
         var column =
-            lists.Columns(list).FirstOrDefault(x => x.Id == order.ColumnId) ?? throw new NotFoundException("The list has no such column.");
+            lists.Columns(list).FirstOrDefault(x => x.Id == order.ColumnId) ?? throw new NotFoundException(
+                "This column is not in the list."
+            );
         if (order.Value?.Length > Lists.TypedCells.Longest)
             throw new BadInputException($"A value can have {Lists.TypedCells.Longest:N0} characters.");
         if (TypedValue.Read(column, order.Value, editor.Surroundings.Locale, out var canonical) is { } problem)

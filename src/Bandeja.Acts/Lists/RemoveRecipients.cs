@@ -7,14 +7,14 @@ namespace Bandeja.Acts.Lists;
 public sealed record RemovedRecipients(long ListId, IReadOnlyList<long> Recipients, string? Reason = null);
 
 /// <summary>Takes recipients off the list; drops hold them, and it can be undone.</summary>
-[Act("list.remove", Permission.Lists, "Took recipients off the list")]
+[Act("list.remove", Permission.Lists, "Removed recipients from the list")]
 public sealed class RemoveRecipients(ListEditor editor) : Act<RemovedRecipients, ActOutcome>
 {
     /// <inheritdoc/>
     protected internal override ActOutcome Do(RemovedRecipients order, Deed deed)
     {
         var reason = string.IsNullOrWhiteSpace(order.Reason) ? "" : $": {order.Reason.Trim()}";
-        var label = $"Took {Given.Recipients(order.Recipients.Count)} off the list{reason}";
+        var label = $"Removed {Given.Recipients(order.Recipients.Count)} from the list{reason}";
         deed.Says(label);
         deed.ChangedList(order.ListId);
         IReadOnlyList<CellEdit> edits = [.. order.Recipients.Select(r => new CellEdit(r, ListEditor.OnTheList, null))];

@@ -42,7 +42,7 @@ public sealed class SetBounceMailbox(MailAccounts accounts, BounceMailboxes mail
             ? null
             : MailboxGiven.Address(given.ReturnAddress.Trim(), "return address");
         if (given.OwnAddress && back is null)
-            throw new BadInputException("Enter the return address that the addresses of single messages are made from.");
+            throw new BadInputException("Enter the return address. Each message gets its own address based on it.");
         if (given.OwnAddress && back!.LastIndexOf('@') > ReturnPath.MaxOwn)
             throw new BadInputException(
                 $"The part before the @ of the return address can have {ReturnPath.MaxOwn} characters, so that each message's mark "
@@ -69,8 +69,7 @@ public sealed class SetBounceMailbox(MailAccounts accounts, BounceMailboxes mail
     static string? Mistake(MailboxOrder given, bool practice) =>
         !practice && !MailboxGiven.IsHost(given.Host) ? "Enter the name of the server that has the mailbox, for example imap.example.org."
         : !practice && given.Port is < 1 or > 65535 ? "A port is a number from 1 to 65535. The usual ones are 993 and 143."
-        : !practice && given.Tls is not ("starttls" or "tls")
-            ? "A mailbox is read with TLS or STARTTLS, so that nobody on the way can read its password."
+        : !practice && given.Tls is not ("starttls" or "tls") ? "Choose TLS or STARTTLS so the mailbox password cannot be read in transit."
         : string.IsNullOrWhiteSpace(given.UserName) || given.UserName.Any(char.IsControl) || given.Password?.Any(char.IsControl) == true
             ? "Enter the mailbox's user name, without line breaks."
         : string.IsNullOrWhiteSpace(given.Folder) || given.Folder.Length > 200 || given.Folder.Any(char.IsControl)

@@ -9,7 +9,7 @@ namespace Bandeja.Acts.Mail;
 public sealed record SettledReports(long DropId, IReadOnlyList<long> Ids, bool Suppress);
 
 /// <summary>Puts addresses that are gone for good on a suppression list, or leaves them.</summary>
-[Act("mail.settle-reports", Permission.Suppressions, "Settled delivery reports")]
+[Act("mail.settle-reports", Permission.Suppressions, "Resolved delivery reports")]
 public sealed class SettleReports(MailReports reports, Unsubscribing unsubscribing) : Act<SettledReports>
 {
     /// <inheritdoc/>

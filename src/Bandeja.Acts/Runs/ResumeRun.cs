@@ -36,7 +36,7 @@ public sealed class ResumeRun(RunStore runs, RunLife life, RunBatches batches, P
                 if (batch.DeviceJob is { } job)
                     device.GiveUp(job);
         }
-        life.Resume(run.Id, $"{deed.Actor.Name} let it go on.", deed.Actor);
+        life.Resume(run.Id, $"Resumed by {deed.Actor.Name}.", deed.Actor);
         bells.Ring(run.Work);
         return deed.ChangedRun(runs, run.Id);
     }

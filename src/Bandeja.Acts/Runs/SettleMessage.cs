@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Runs;
 public sealed record SettledMessage(long RunId, long RecipientId, bool Sent);
 
 /// <summary>Says of a message in doubt whether it was sent.</summary>
-[Act("run.settle-message", Permission.Produce, "Settled a message in doubt")]
+[Act("run.settle-message", Permission.Produce, "Resolved a message in doubt")]
 public sealed class SettleMessage(RunStore runs, RunMails mails, Letters letters) : Act<SettledMessage, RunRow>
 {
     /// <inheritdoc/>
@@ -16,7 +16,7 @@ public sealed class SettleMessage(RunStore runs, RunMails mails, Letters letters
         var run = runs.Get(order.RunId);
         mails.Settle(run, order.RecipientId, order.Sent, letters.Today, deed.Actor);
         mails.Close(run, deed.Actor);
-        deed.Says($"Settled a message in doubt: {(order.Sent ? "it was sent" : "it was not sent")}");
+        deed.Says($"Marked a message in doubt as {(order.Sent ? "sent" : "not sent")}");
         return deed.ChangedRun(runs, order.RunId);
     }
 }

@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Settings;
 public sealed record ArrivedTypeface(string Name, byte[] Data);
 
 /// <summary>Adds a typeface.</summary>
-[Act("typeface.add", Permission.Settings, "Added a typeface")]
+[Act("typeface.add", Permission.Settings, "Added a font")]
 public sealed class AddTypeface(Typefaces typefaces, TimeProvider time) : Act<ArrivedTypeface, TypefaceRow>
 {
     /// <inheritdoc/>
@@ -24,7 +24,7 @@ public sealed class AddTypeface(Typefaces typefaces, TimeProvider time) : Act<Ar
             deed.Actor.Name,
             deed.Cancel
         );
-        deed.Says($"Added the typeface {added.Family} {added.Style}");
+        deed.Says($"Added the font {added.Family} {added.Style}");
         deed.Changed(Matter.Settings);
         return added;
     }

@@ -7,14 +7,14 @@ namespace Bandeja.Acts.Settings;
 public sealed record RemovedTypeface(long TypefaceId);
 
 /// <summary>Removes a typeface that no design names.</summary>
-[Act("typeface.remove", Permission.Settings, "Removed a typeface")]
+[Act("typeface.remove", Permission.Settings, "Removed a font")]
 public sealed class RemoveTypeface(Typefaces typefaces) : Act<RemovedTypeface>
 {
     /// <inheritdoc/>
     protected override void Carry(RemovedTypeface order, Deed deed)
     {
         var removed = typefaces.Remove(order.TypefaceId);
-        deed.Says($"Removed the typeface {removed.Family} {removed.Style}");
+        deed.Says($"Removed the font {removed.Family} {removed.Style}");
         deed.Changed(Matter.Settings);
     }
 }

@@ -12,7 +12,7 @@ public sealed class SetOrganization(SettingStore settings) : Act<Organisation>
     protected override void Carry(Organisation order, Deed deed)
     {
         if (!OrganisationLocale.Known.Contains(order.Locale))
-            throw new BadInputException($"There is no locale “{order.Locale}” to choose.");
+            throw new BadInputException($"“{order.Locale}” is not a known number and date format.");
         if (order.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
             throw new BadInputException("The currency must be a three-letter code in capitals, such as USD.");
         settings.Set(order with { Name = order.Name.Trim() });

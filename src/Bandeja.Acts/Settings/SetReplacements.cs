@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Settings;
 public sealed record TypefaceReplacements(IReadOnlyList<TypefaceReplacement> Replacements);
 
 /// <summary>Sets what prints typefaces that documents name.</summary>
-[Act("typeface.replacements", Permission.Settings, "Changed the table of typefaces")]
+[Act("typeface.replacements", Permission.Settings, "Changed the font replacements")]
 public sealed class SetReplacements(Typefaces typefaces) : Act<TypefaceReplacements>
 {
     /// <inheritdoc/>

@@ -23,7 +23,7 @@ public sealed record Salutations(IReadOnlyList<LadderOrder> Ladders)
             if (ladder.Language.Length != 2 || !ladder.Language.All(char.IsAsciiLetterLower))
                 throw new BadInputException($"“{ladder.Language}” is not a two-letter language code.");
             if (ladder.Forms.Count > MostForms || ladder.Forms.Any(f => f.Length > LongestForm))
-                throw new BadInputException($"A ladder has at most {MostForms} forms of {LongestForm} characters.");
+                throw new BadInputException($"A language can have up to {MostForms} salutation rules of {LongestForm} characters each.");
             if (SalutationLadders.Mistakes(ladder.Forms) is [var wrong, ..])
                 throw new BadInputException(
                     $"{CultureInfo.GetCultureInfo(ladder.Language).EnglishName}, {char.ToLowerInvariant(wrong[0])}{wrong[1..]}"

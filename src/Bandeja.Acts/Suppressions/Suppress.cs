@@ -8,7 +8,7 @@ namespace Bandeja.Acts.Suppressions;
 public sealed record Suppressed(long SuppressionListId, NewSuppression Entry);
 
 /// <summary>Adds somebody who must not be mailed.</summary>
-[Act("suppression.add", Permission.Suppressions, "Suppressed somebody")]
+[Act("suppression.add", Permission.Suppressions, "Suppressed a recipient")]
 public sealed class Suppress(SuppressionStore store) : Act<Suppressed>
 {
     /// <inheritdoc/>

@@ -451,13 +451,13 @@ public static class IntelligentMail
             {
                 // Section 2.1.3: those of nine digits begin with 9, those of six with 0 to 8; no such number is all zeros.
                 6 when mailer[0] == '9' => throw new IntelligentMailException(
-                    $"A mailer identifier of 6 digits begins with 0 to 8; “{mailer}” is not one that the post gives out."
+                    $"A 6-digit mailer ID starts with 0 to 8; the postal service does not issue “{mailer}”."
                 ),
                 9 when mailer[0] != '9' => throw new IntelligentMailException(
-                    $"A mailer identifier of 9 digits begins with 9; “{mailer}” is not one that the post gives out."
+                    $"A 9-digit mailer ID starts with 9; the postal service does not issue “{mailer}”."
                 ),
                 6 when mailer == "000000" => throw new IntelligentMailException(
-                    "The mailer identifier is all zeros; the post gives none like that out."
+                    "The mailer ID is all zeros; the postal service does not issue that number."
                 ),
                 6 => 9,
                 9 => 6,
@@ -476,9 +476,7 @@ public static class IntelligentMail
         if (barcodeId.Length != 2 || !barcodeId.All(char.IsAsciiDigit) || barcodeId[1] > '4')
             throw new IntelligentMailException($"A barcode ID must have two digits, the second 0 to 4; this one is “{barcodeId}”.");
         if (service == "000")
-            throw new IntelligentMailException(
-                "The service type identifier 000 stands for no service. The post lists those that are in use."
-            );
+            throw new IntelligentMailException("The service type ID 000 is not a service. The postal service lists those in use.");
         if (service.Length != 3 || !service.All(char.IsAsciiDigit))
             throw new IntelligentMailException($"A service type ID must have three digits; this one is “{service}”.");
         var digits = SerialDigits(mailer);

@@ -47,7 +47,7 @@ public sealed record StepTiming(
             ? $"A step can follow the one before after 0 to {LongestAfter:N0} {Unit.ToString().ToLowerInvariant()}."
         : ReadyDays is < 0 or > MostReadyDays ? $"Pieces can be ready 0 to {MostReadyDays} working days before the mail date."
         : On is { Year: < 2000 or > 2200 } ? "The date of a step must be between 2000 and 2200."
-        : !Enum.IsDefined(Unit) || Weekday is { } w && !Enum.IsDefined(w) ? "There is no such unit or day of the week."
+        : !Enum.IsDefined(Unit) || Weekday is { } w && !Enum.IsDefined(w) ? "This is not a known unit or day of the week."
         : null;
 
     /// <summary>The day that lies the step's distance after another: the same day of the month for months, or the month's last.</summary>

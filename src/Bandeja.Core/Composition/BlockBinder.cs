@@ -457,5 +457,5 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 }
 
 /// <summary>Neighbouring blocks that are the same for everyone.</summary>
-/// <param name="Blocks">The blocks that it was made of.</param>
+/// <param name="Blocks">The blocks that it was imported from.</param>
 sealed record FixedGroup(SharedFlow Flow, LayoutNotes? Notes, IReadOnlyList<BoundBlock> Blocks);

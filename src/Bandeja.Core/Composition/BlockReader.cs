@@ -109,7 +109,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             (string?)a?[name] is { } text
                 ? text.Length is > 0 and <= LongestLabel
                     ? text
-                    : throw new LetterFormatException($"What stands beside an item of a list can have {LongestLabel} characters.")
+                    : throw new LetterFormatException($"A list item’s label can have up to {LongestLabel} characters.")
                 : null;
         return new(
             style,
@@ -262,7 +262,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             "code128" => Symbology.Code128,
             "datamatrix" => Symbology.DataMatrix,
             "imb" => Symbology.IntelligentMail,
-            var other => throw new LetterFormatException($"There is no barcode called “{other}”."),
+            var other => throw new LetterFormatException($"“{other}” is not a known barcode type."),
         };
         var mail =
             symbology == Symbology.IntelligentMail

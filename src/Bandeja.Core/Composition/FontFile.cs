@@ -33,14 +33,14 @@ public static class FontFile
     public static FontFacts Read(byte[] data, string name)
     {
         if (data.Length > MostBytes)
-            throw new FontFileException($"“{name}” has {data.Length >> 20} MB; a typeface can have {MostBytes >> 20} MB.");
+            throw new FontFileException($"“{name}” is {data.Length >> 20} MB. The limit for a font is {MostBytes >> 20} MB.");
         var kind = data.Length < 12 ? "" : Encoding.Latin1.GetString(data, 0, 4);
         if (kind is "wOFF" or "wOF2")
-            throw new FontFileException($"“{name}” is a typeface for web pages. Add the TTF or OTF file.");
+            throw new FontFileException($"“{name}” is a web font. Add the TTF or OTF file.");
         if (kind == "ttcf")
-            throw new FontFileException($"“{name}” is a collection of typefaces. Add each as a TTF or OTF file of its own.");
+            throw new FontFileException($"“{name}” is a font collection. Add each font as its own TTF or OTF file.");
         if (kind is not ("\0\u0001\0\0" or "true" or "OTTO"))
-            throw new FontFileException($"“{name}” is not a typeface. Add a TTF or OTF file.");
+            throw new FontFileException($"“{name}” is not a font. Add a TTF or OTF file.");
         try
         {
             return Read(data, name, Tables(data, name));
@@ -51,7 +51,7 @@ public static class FontFile
         }
     }
 
-    static FontFileException Damaged(string name) => new($"“{name}” is damaged. Get the typeface again from where it came from.");
+    static FontFileException Damaged(string name) => new($"“{name}” is damaged. Get the font file again from its source.");
 
     static int U16(ReadOnlySpan<byte> data, int at) => BinaryPrimitives.ReadUInt16BigEndian(data[at..]);
 
@@ -78,7 +78,7 @@ public static class FontFile
         }
         if (!Needed.All(tables.ContainsKey) || !tables.ContainsKey("CFF ") && !(tables.ContainsKey("glyf") && tables.ContainsKey("loca")))
             throw tables.ContainsKey("CFF2") || tables.ContainsKey("CBDT") || tables.ContainsKey("sbix")
-                ? new FontFileException($"“{name}” holds no outlines that can be printed. Add another file of the typeface.")
+                ? new FontFileException($"“{name}” has no outlines that can be printed. Add another file of the font.")
                 : Damaged(name);
         return tables;
     }
@@ -114,7 +114,7 @@ public static class FontFile
             throw Damaged(name);
         if (tables.ContainsKey("CFF ") && IsKeyedByCharacter(Table("CFF ")))
             throw new FontFileException(
-                $"“{name}” numbers its characters in a way that cannot be printed yet. Add the typeface as a TTF file."
+                $"“{name}” numbers its characters in a way that cannot be printed yet. Add the font as a TTF file."
             );
         var selection = U16(os2, 62);
         var weight = U16(os2, 4);
@@ -130,7 +130,7 @@ public static class FontFile
         var family = Name(names, 16) ?? Name(names, 1);
         var style = Name(names, 17) ?? Name(names, 2) ?? "Regular";
         if (string.IsNullOrWhiteSpace(family))
-            throw new FontFileException($"“{name}” does not say what the typeface is called.");
+            throw new FontFileException($"“{name}” does not contain the font’s name.");
         var italic = (selection & 1) != 0 || (U16(Table("head"), 44) & 2) != 0;
         return new(
             family.Trim(),
@@ -155,7 +155,7 @@ public static class FontFile
             );
         if ((type & 0x0100) != 0)
             throw new FontFileException(
-                $"The maker of “{name}” allows it to be embedded only as a whole, which would make every letter as large as the typeface. "
+                $"The maker of “{name}” allows it to be embedded only as a whole, which would make every letter as large as the font. "
                     + "Ask the maker for a license that allows subsetting."
             );
         if ((type & 0x0200) != 0)

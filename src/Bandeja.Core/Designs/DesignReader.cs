@@ -16,7 +16,7 @@ public static class DesignReader
         if (root?["kind"] is not JsonValue said || !said.TryGetValue<string>(out var name))
             return PieceKind.Letter.Rules();
         return DesignKinds.All.FirstOrDefault(k => k.Kind.Stored() == name)
-            ?? throw new LetterFormatException($"There is no kind of design called “{name}”.");
+            ?? throw new LetterFormatException($"“{name}” is not a known kind of design.");
     }
 
     static JsonObject? Parsed(string json)

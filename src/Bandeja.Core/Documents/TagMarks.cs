@@ -80,7 +80,7 @@ public enum TagKind
     /// <summary>The end of what is there only if, or for each row.</summary>
     End,
 
-    /// <summary>A bracket of our own language, kept as it is.</summary>
+    /// <summary>A bracket of our own language, unchanged.</summary>
     Own,
 }
 

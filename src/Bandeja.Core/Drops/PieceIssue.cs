@@ -121,8 +121,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                     PieceIssueKind.CoarsePicture,
                     picture.Subject,
                     picture.Detail,
-                    $"The picture in {picture.Place} has {picture.Detail} pixels to the inch at its printed size; under "
-                        + $"{FlowMaker.LeastResolution} it looks coarse."
+                    $"The picture in {picture.Place} has {picture.Detail} pixels per inch at its printed size. Below "
+                        + $"{FlowMaker.LeastResolution} it looks blurry."
                 );
         }
         foreach (var sentence in letter.Notes.TooLarge.Distinct())
@@ -133,7 +133,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
                 $"address{where}",
                 line,
                 $"“{(line.Length > 60 ? line[..59] + "…" : line)}” is too long for its place in the address{where}, also with the "
-                    + "post's abbreviations and at its smallest size."
+                    + "postal abbreviations and the smallest font size."
             );
         foreach (var box in letter.Notes.Overfull.Distinct())
             Add(
@@ -214,8 +214,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
     public static string Title(PieceIssueKind kind, string subject) =>
         kind switch
         {
-            PieceIssueKind.Blank => $"No {subject}",
-            PieceIssueKind.WrongType => $"{subject} does not fit",
+            PieceIssueKind.Blank => $"{Upper(subject)} is blank",
+            PieceIssueKind.WrongType => $"{Upper(subject)} has the wrong type of value",
             PieceIssueKind.OutOfRange => $"{subject} cannot be computed",
             PieceIssueKind.UnknownField => $"No column “{subject}”",
             PieceIssueKind.RunsOver => "Over the page limit",
@@ -229,20 +229,20 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.InClearZone => Upper(subject),
             PieceIssueKind.Window => "Address not visible in window",
             PieceIssueKind.Barcode => $"No {subject}",
-            PieceIssueKind.EmailAddress => $"No email address to send to: {subject}",
+            PieceIssueKind.EmailAddress => $"No valid email address: {subject}",
             PieceIssueKind.EmailHeader => $"Check {subject}",
             PieceIssueKind.Attachment => $"No file to attach: {subject}",
             PieceIssueKind.EmailTooLarge => "Email too large",
             PieceIssueKind.Password => "No password for the attachment",
             PieceIssueKind.Refused => "Rejected by the mail server",
             PieceIssueKind.Channel => $"No channel: {subject}",
-            PieceIssueKind.Design => $"A mistake in {subject}",
+            PieceIssueKind.Design => $"Error in {subject}",
             PieceIssueKind.NothingPrinted => "Nothing to print",
             PieceIssueKind.Postal => Upper(subject),
             PieceIssueKind.FormRequired => $"{Upper(subject)} is required",
             PieceIssueKind.FormTooLong => $"{Upper(subject)} is too long",
             PieceIssueKind.FormNotOffered => $"{Upper(subject)}: not one of the choices",
-            PieceIssueKind.HeavyPicture => $"A picture that is too heavy: {subject}",
+            PieceIssueKind.HeavyPicture => $"Picture file too large: {subject}",
             PieceIssueKind.OneOff => "Changed for this recipient, and the design has changed since",
             _ => "Characters not in any font",
         };

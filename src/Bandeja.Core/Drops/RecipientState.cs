@@ -41,7 +41,7 @@ public sealed record RecipientState
     /// <summary>When the mail server took it, or null.</summary>
     public DateOnly? EmailedOn { get; init; }
 
-    /// <summary>Why it came back, or null.</summary>
+    /// <summary>Reason for return, or null.</summary>
     public string? ReturnReason { get; init; }
 
     /// <summary>True while what is on paper may have been printed already, and nobody knows.</summary>
@@ -152,7 +152,7 @@ public sealed record RecipientState
             DropEventKind.Reprinted when RunOf(email) is null => "has not been produced",
             DropEventKind.ReturnUndone when ReturnReason is null => "has not been returned",
             DropEventKind.GoesBy when IsOut && ReturnReason is null => "already has every piece",
-            DropEventKind.GoesBy when InDoubt => "may have been sent already: settle that first",
+            DropEventKind.GoesBy when InDoubt => "may already have been sent; resolve that first",
             _ => null,
         };
 

@@ -40,7 +40,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
             (string Reason, Tray? Tray) why =
                 !chosen(c) ? (notChosen, null)
                 : c.OtherWay is { } other ? (other, null)
-                : c.InDoubt is { } doubt ? ($"In doubt: may have gone out in run {doubt}", c.Tray)
+                : c.InDoubt is { } doubt ? ($"In doubt: may have been sent in run {doubt}", c.Tray)
                 : c.InRun ? ("In an unfinished run", null)
                 : reprints
                     ? c.RunId is not null ? ("", null)

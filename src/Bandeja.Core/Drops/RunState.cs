@@ -21,7 +21,7 @@ public enum RunState
     [JsonStringEnumMemberName("done")]
     Done,
 
-    /// <summary>Somebody ended it; what was made of it by then stays made.</summary>
+    /// <summary>Somebody ended it; what was imported from it by then stays made.</summary>
     [JsonStringEnumMemberName("cancelled")]
     Cancelled,
 

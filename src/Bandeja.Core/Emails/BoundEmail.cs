@@ -45,7 +45,7 @@ public sealed class BoundEmail : IBoundDesign
         {
             var template = Template.Parse(text, names);
             errors.AddRange(
-                template.Errors.Select(e => new DesignError(0, text, e with { Message = $"{e.Message} It stands in the {place}." }))
+                template.Errors.Select(e => new DesignError(0, text, e with { Message = $"{e.Message} Location: the {place}." }))
             );
             return template;
         }

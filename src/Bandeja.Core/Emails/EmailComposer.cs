@@ -278,7 +278,7 @@ public sealed class EmailComposer : IPieceComposer
                                 subject,
                                 leaf,
                                 isOwn
-                                    ? $"There is no document “{Evaluator.Short(leaf)}” kept with this recipient."
+                                    ? $"This recipient has no document named “{Evaluator.Short(leaf)}”."
                                     : $"The file “{Evaluator.Short(leaf)}” is not in the attachment folder."
                             )
                         );

@@ -104,7 +104,7 @@ public static class EmailReader
                     name
                 );
             default:
-                throw new LetterFormatException($"There is no attachment called “{(string?)a["kind"]}”.");
+                throw new LetterFormatException($"“{(string?)a["kind"]}” is not a known kind of attachment.");
         }
     }
 }

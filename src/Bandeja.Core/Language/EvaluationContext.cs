@@ -86,8 +86,8 @@ public sealed class EvaluationContext(
             ProblemKind.WrongType,
             columns[languageColumn].Name,
             language,
-            $"{columns[languageColumn].Name} is “{Evaluator.Short(language)}”, which is no language that is known here; numbers and "
-                + "dates are written as the organisation's."
+            $"{columns[languageColumn].Name} is “{Evaluator.Short(language)}”, which is not a known language. Numbers and "
+                + "dates use the organization’s format."
         );
         return locale;
     }

@@ -98,7 +98,7 @@ public static class Evaluator
             ColumnReference e => ColumnValue(e.Index, context),
             RowValueReference e => Typed(context.RowOf(e.Set)?[e.Column], context.Details[e.Set].Columns[e.Column], context),
             BuiltInReference e => context.BuiltInValue(e.Which),
-            UnknownRows e => Failed(context, ProblemKind.Unknown, e.Name, null, $"There are no detail rows “{e.Name}” in this list."),
+            UnknownRows e => Failed(context, ProblemKind.Unknown, e.Name, null, $"This list has no detail rows “{e.Name}”."),
             Broken { Source: ['{', ..] } e => Failed(
                 context,
                 ProblemKind.Unknown,

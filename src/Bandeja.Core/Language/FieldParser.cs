@@ -325,7 +325,7 @@ public sealed class FieldParser
     Expression OneOfAfter(Expression left, (int, int) leftAt)
     {
         if (!Sign("("))
-            Error(at, 1, "After “is one of” the choices stand in parentheses.");
+            Error(at, 1, "After “is one of”, put the choices in parentheses.");
         var choices = new List<Expression>();
         while (errors.Count == 0)
         {
@@ -562,7 +562,7 @@ public sealed class FieldParser
                 at++;
             value.Append(text[at]);
         }
-        Error(start, end - start, "The text that begins here has no closing quote.");
+        Error(start, end - start, "The text that starts here has no closing quote.");
         return null;
     }
 
@@ -572,7 +572,7 @@ public sealed class FieldParser
         var close = text.IndexOf('`', at + 1, Math.Max(0, end - at - 1));
         if (close < 0)
         {
-            Error(start, end - start, "The heading that begins here has no closing backtick.");
+            Error(start, end - start, "The heading that starts here has no closing backtick.");
             at = end;
             return new UnknownName("");
         }

@@ -19,7 +19,7 @@ static class SpelledNumber
                 field,
                 number.ToString(CultureInfo.InvariantCulture),
                 $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not an amount that a check can have: it is 0 "
-                    + $"or more, with at most two decimals. Round it, for instance round({field}, 2)."
+                    + $"or more, with at most two decimals. Round it, for example round({field}, 2)."
             );
             return null;
         }
@@ -30,7 +30,7 @@ static class SpelledNumber
                 field,
                 number.ToString(CultureInfo.InvariantCulture),
                 $"{field} is {number.ToString(CultureInfo.InvariantCulture)}, which is not a whole number: round it before it is "
-                    + $"spelled out, for instance round({field}), or use the format check for an amount."
+                    + $"spelled out, for example round({field}), or use the format check for an amount."
             );
             return null;
         }

@@ -134,12 +134,12 @@ static class StaticTypes
         return KindOf(e, names) switch
         {
             ValueKind.Number =>
-                $"{what} is a number, so it is neither met nor not. Compare it, for instance {Bare(e)} > 0, or ask whether it is "
+                $"{what} is a number, so it is not a condition. Compare it, for example {Bare(e)} > 0, or ask whether it is "
                     + $"there: {Bare(e)} is not blank.",
-            ValueKind.Date => $"{what} is a date, so it is neither met nor not. Compare it, for instance {Bare(e)} > "
+            ValueKind.Date => $"{what} is a date, so it is not a condition. Compare it, for example {Bare(e)} > "
                 + $"{WrittenDate.Example(names.Locale).Split(" or ")[0]}, or ask whether it is there: {Bare(e)} is not blank.",
             ValueKind.Text =>
-                $"{what} is text, so it is neither met nor not. Compare it, for instance {Bare(e)} = \"yes\", or ask whether it is "
+                $"{what} is text, so it is not a condition. Compare it, for example {Bare(e)} = \"yes\", or ask whether it is "
                     + $"there: {Bare(e)} is not blank.",
             _ => null,
         };

@@ -27,20 +27,20 @@ public static partial class SenderRecords
             return new(
                 false,
                 $"{domain} does not say which servers may send its email.",
-                $"Add a TXT record to {domain} that begins with v=spf1. Your email provider tells you what belongs in it."
+                $"Add a TXT record to {domain} that starts with v=spf1. Your email provider tells you its content."
             );
         if (records.Count > 1)
             return new(
                 false,
                 $"{domain} has {records.Count} SPF records, so receivers use none of them.",
-                "Join them into one TXT record that begins with v=spf1."
+                "Combine them into one TXT record that starts with v=spf1."
             );
         var terms = records[0].Split(' ', StringSplitOptions.RemoveEmptyEntries)[1..];
         if (terms.FirstOrDefault(t => !Term().IsMatch(t)) is { } wrong)
             return new(
                 false,
                 $"The SPF record of {domain} cannot be read at “{Short(wrong)}”, so receivers do not use it.",
-                "Correct the TXT record that begins with v=spf1."
+                "Correct the TXT record that starts with v=spf1."
             );
         var lookups = terms.Count(t => Asks().IsMatch(t));
         if (lookups > MostLookups)
@@ -87,7 +87,7 @@ public static partial class SenderRecords
             return new(
                 false,
                 $"There are {records.Count} DMARC records at {place}, so receivers use none of them.",
-                "Leave one TXT record that begins with v=DMARC1."
+                "Keep one TXT record that starts with v=DMARC1."
             );
         var tags = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
         foreach (var tag in records[0].Split(';'))
@@ -115,7 +115,7 @@ public static partial class SenderRecords
         new(
             false,
             $"{domain} has no DMARC record. Large mailbox providers refuse mailings from such a domain.",
-            $"Add a TXT record to _dmarc.{domain}: v=DMARC1; p=none is enough to begin with."
+            $"Add a TXT record to _dmarc.{domain}: v=DMARC1; p=none is enough to start with."
         );
 
     static string Short(string text) => text.Length > 40 ? text[..40] + "…" : text;

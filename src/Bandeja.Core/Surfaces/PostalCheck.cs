@@ -25,19 +25,19 @@ static class PostalCheck
                 // Domestic Mail Manual 601.1.1 (least size), 201.1.1 (letters up to 6 1/8 by 11 1/2 inches, length by height 1.3 to 2.5),
                 // 201.2.1 (flats up to 12 by 15).
                 if (longer < 5 * Inch - 0.1 || shorter < 3.5 * Inch - 0.1)
-                    return "The envelope is smaller than 3½ by 5 inches; the post does not take it.";
+                    return "The envelope is smaller than 3½ by 5 inches, the smallest the postal service accepts.";
                 if (longer > 15 * Inch + 0.1 || shorter > 12 * Inch + 0.1)
-                    return "The envelope is larger than 12 by 15 inches; the post takes it as a parcel.";
+                    return "The envelope is larger than 12 by 15 inches, so it is mailed as a parcel.";
                 if (longer <= 11.5 * Inch + 0.1 && shorter <= 6.125 * Inch + 0.1 && longer / shorter is < 1.3 or > 2.5)
-                    return $"The envelope is {longer / shorter:0.00} times as long as it is high; outside 1.3 to 2.5 the post "
+                    return $"The envelope is {longer / shorter:0.00} times as long as it is high. Outside 1.3 to 2.5, the postal service "
                         + "charges more, because machines cannot sort it.";
                 return null;
             default:
                 // UPU Convention Manual, Regulations 17-104 (limits of size of letters).
                 if (longer < 140 * Millimetre - 0.1 || shorter < 90 * Millimetre - 0.1)
-                    return "The envelope is smaller than 90 by 140 mm; the post does not take it.";
+                    return "The envelope is smaller than 90 by 140 mm, the smallest that postal services accept.";
                 if (longer > 600 * Millimetre + 0.1 || longer + shorter > 900 * Millimetre + 0.1)
-                    return "The envelope is larger than the post takes: 600 mm long, 900 mm with its height.";
+                    return "The envelope is larger than postal services accept: 600 mm long, 900 mm with its height.";
                 // Regulations 17-109: machines want letters at least 1.4 times as long as high.
                 return longer <= 235 * Millimetre && shorter <= 120 * Millimetre && longer / shorter < 1.4
                     ? $"The envelope is {longer / shorter:0.00} times as long as it is high; machines sort letters from 1.4 on."

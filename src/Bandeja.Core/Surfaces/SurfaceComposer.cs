@@ -77,7 +77,7 @@ public sealed class SurfaceComposer : IPieceComposer
                 (
                     $"{over.Name} over {(HasBarcode(under) ? "a barcode" : under.Name)}",
                     HasBarcode(under)
-                        ? $"{Upper(over.Name)} stands over a barcode or within its clear zone, so it may not be read."
+                        ? $"{Upper(over.Name)} overlaps a barcode or its clear zone, so the barcode may not be read."
                         : $"{Upper(over.Name)} is printed over {under.Name}."
                 )
             );
@@ -126,8 +126,8 @@ public sealed class SurfaceComposer : IPieceComposer
             if (abroad && prints && box.Use == BoxUse.Indicia && Printed(items, starts, i).Count > 0)
                 notes.Postal.Add(
                     (
-                        "a domestic permit abroad",
-                        "The indicia is a permit of the own country's post, and this piece goes abroad, where it does not hold. Put "
+                        "a domestic permit on international mail",
+                        "The indicia is a domestic permit, and this piece is international, where the permit is not valid. Put "
                             + "“when” around it, or hold the piece for other postage."
                     )
                 );
@@ -139,10 +139,7 @@ public sealed class SurfaceComposer : IPieceComposer
                 if (surface.HasEdge && surface.Holds(ink.Place) && !printable.Holds(ink.Place))
                 {
                     notes.Postal.Add(
-                        (
-                            $"{box.Name} at the edge",
-                            $"{Upper(box.Name)} stands less than 3 mm from the edge, where most printers cannot print."
-                        )
+                        ($"{box.Name} at the edge", $"{Upper(box.Name)} is less than 3 mm from the edge, where most printers cannot print.")
                     );
                     break;
                 }
@@ -160,9 +157,9 @@ public sealed class SurfaceComposer : IPieceComposer
                 notes.Postal.Add(
                     (
                         "the barcode's place",
-                        "The Intelligent Mail barcode stands neither in the lower right corner (first bar 3½ to 4¼ inches from the "
+                        "The Intelligent Mail barcode is neither in the lower right corner (first bar 3½ to 4¼ inches from the "
                             + "right edge, bars 3/16 to ½ inch from the lower one) nor with the address (⅝ to 4 inches from the lower "
-                            + "edge), so the post may not read it."
+                            + "edge), so the postal service may not read it."
                     )
                 );
     }

@@ -48,7 +48,7 @@ public static class SurfaceReader
                     Within((double?)root["height"] ?? 0, 60, 600, "height of the envelope")
                 )
             : EnvelopeFormat.All.FirstOrDefault(f => f.Id == id) is { } format ? (format.Width, format.Height)
-            : throw new LetterFormatException($"There is no envelope called “{id}”.");
+            : throw new LetterFormatException($"“{id}” is not a known envelope size.");
         if ((string?)root["orientation"] == "portrait")
             size = (Math.Min(size.Width, size.Height), Math.Max(size.Width, size.Height));
         double width = size.Width * PointsPerMillimetre,

@@ -4,7 +4,7 @@ using System.Text;
 namespace Bandeja.Core.Texts;
 
 /// <summary>
-/// Capitals by the rules of a language (Unicode, SpecialCasing.txt and CLDR's transforms): Turkish and Azerbaijani keep the dot, Lithuanian
+/// Capitals by rule of a language (Unicode, SpecialCasing.txt and CLDR's transforms): Turkish and Azerbaijani keep the dot, Lithuanian
 /// drops
 /// the one it adds for accents, Greek drops its accents, and a Dutch ij is one letter. A German ß becomes SS.
 /// </summary>

@@ -42,7 +42,7 @@ sealed class OfficeArchive : IDisposable
     public bool Has(string path) => entries.ContainsKey(path);
 
     DocumentException Damaged() =>
-        new($"“{name}” is damaged and cannot be read. Open it in the program that made it, save it again, and import that file.");
+        new($"“{name}” is damaged and cannot be read. Open it in the program that created it, save it again, and import that file.");
 
     /// <summary>A part's bytes; null where there is none, or where it has more than the limit.</summary>
     public byte[]? Bytes(string path, int limit)

@@ -223,7 +223,7 @@ sealed class WordLetter
         }
     }
 
-    /// <summary>What came over whole, in a few lines.</summary>
+    /// <summary>Imported parts whole, in a few lines.</summary>
     void Say(JsonObject letter, int sections)
     {
         var page = letter["page"]!;

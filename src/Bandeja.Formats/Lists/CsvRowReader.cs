@@ -78,8 +78,8 @@ sealed class CsvRowReader : IRowReader
 
     static ListFileException Unclosed(int row) =>
         new(
-            $"Row {row:N0}: a cell begins with a quotation mark that is never closed, so where the cell ends cannot be told. Mend "
-                + "the quotation mark in that row and bring the file in again."
+            $"Row {row:N0}: a cell starts with a quotation mark that is never closed, so the end of the cell is unknown. Fix "
+                + "the quotation mark in that row and import the file again."
         );
 
     public string?[] Cells()
@@ -103,7 +103,7 @@ sealed class CsvRowReader : IRowReader
             cells[i] = value.Length == 0 ? null : value;
         }
         if (strayQuote)
-            Notes.Add("Stray quotation marks were kept as they are", $"row {RowNumber:N0}");
+            Notes.Add("Stray quotation marks were kept as is", $"row {RowNumber:N0}");
         return cells;
     }
 

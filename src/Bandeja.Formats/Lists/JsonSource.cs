@@ -78,7 +78,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                 return arrays;
             if (new FileInfo(path).Length > LargestObject)
                 throw new ListFileException(
-                    $"“{name}” is one JSON object of more than {LargestObject >> 20} MB. Bring in the array with the recipients as "
+                    $"“{name}” is one JSON object of more than {LargestObject >> 20} MB. Import the array with the recipients as "
                         + "a file of its own."
                 );
             var found = new Dictionary<string, List<JsonElement>>();
@@ -120,7 +120,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
             catch (JsonException e)
             {
                 throw new ListFileException(
-                    $"“{name}” is broken{(e.LineNumber is { } line ? $" in line {line + 1:N0}" : "")}. Fix it there and bring it in again."
+                    $"“{name}” is broken{(e.LineNumber is { } line ? $" in line {line + 1:N0}" : "")}. Fix it there and import it again."
                 );
             }
             return arrays = found;
@@ -162,7 +162,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
             number++;
             var element = JsonSurrogates.Sound(entry, out var mended);
             if (mended || mendedWhole)
-                notes.Add("Halves of characters that stand alone were replaced by �", $"entry {number:N0}");
+                notes.Add("Unpaired surrogate characters were replaced by �", $"entry {number:N0}");
             switch (element.ValueKind)
             {
                 case JsonValueKind.Object:
@@ -229,7 +229,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
             catch (JsonException)
             {
                 throw new ListFileException(
-                    $"Line {number:N0} of “{name}” is not a whole JSON object, as each line should be. Fix it and bring the file in again."
+                    $"Line {number:N0} of “{name}” is not a complete JSON object, as each line should be. Fix it and import the file again."
                 );
             }
             yield return element;
@@ -264,7 +264,7 @@ sealed class JsonSource(string path, string name) : PartedSource, ISource
                     number == 0 && e.Path is "$" or null
                         ? $"“{name}” is not a JSON array. A list is read from an array of objects: [{{\"First\": \"Ana\"}}, …]."
                         : $"“{name}” is broken after entry "
-                            + $"{number:N0}{(e.LineNumber is { } line ? $", in line {line + 1:N0}" : "")}. Mend it there and bring it "
+                            + $"{number:N0}{(e.LineNumber is { } line ? $", in line {line + 1:N0}" : "")}. Fix it there and import it "
                             + "in again."
                 );
             }

@@ -15,8 +15,7 @@ sealed class WordSource(string path, string name) : PartedSource
         return tables.Count > 0
             ? tables
             : throw new ListFileException(
-                $"“{name}” has no table in it. A list can only be read from a table; put the recipients into one, or bring in a "
-                    + "spreadsheet."
+                $"“{name}” has no table. A list can only be read from a table. Put the recipients into one, or import a " + "spreadsheet."
             );
     }
 

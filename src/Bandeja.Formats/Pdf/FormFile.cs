@@ -82,7 +82,7 @@ sealed class FormFile
             // A dynamic form (XFA 3.3) has no fields of its own, only a page that asks for another program.
             if (catalog.Elements.GetBoolean("/NeedsRendering") || Array(acroForm.Elements["/Fields"]) is not { Elements.Count: > 0 })
                 throw new PictureException(
-                    "This PDF is a dynamic XFA form: its pages exist only in the program that made it. "
+                    "This PDF is a dynamic XFA form: its pages exist only in the program that created it. "
                         + "Save it there as a plain PDF (print to PDF), and import that."
                 );
             notes.Add("This form also has an XFA description. Its static fields are used, and the XFA part was removed.");
@@ -95,9 +95,9 @@ sealed class FormFile
         // Whoever wrote the file may have locked it against changes without locking it against being opened (7.6.4.2).
         var may = document.SecuritySettings;
         if (!may.PermitFormsFill && !may.PermitModifyDocument)
-            notes.Add("Its author does not permit filling in this form. Ask for a copy that permits it.");
+            notes.Add("The author of this PDF does not permit filling in this form. Ask for a copy that permits it.");
         else if (!may.PermitExtractContent)
-            notes.Add("Its author does not permit extracting content from this PDF. Make sure that you may use it.");
+            notes.Add("The author of this PDF does not permit extracting its content. Make sure you may use it.");
         if (catalog.Elements["/Perms"] is not null)
             notes.Add("The form has usage rights for a certain program. They end when it is filled in, and were removed.");
     }

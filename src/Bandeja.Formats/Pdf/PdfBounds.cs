@@ -131,7 +131,7 @@ static class PdfBounds
                 {
                     if ((unpacked += read) > Unpacked)
                         throw new PictureException(
-                            $"This PDF unpacks to more than {Unpacked >> 20} MB. Save the page with smaller pictures and bring it in again."
+                            $"This PDF unpacks to more than {Unpacked >> 20} MB. Save the page with smaller pictures and add it again."
                         );
                     objects?.Write(buffer, 0, read);
                 }

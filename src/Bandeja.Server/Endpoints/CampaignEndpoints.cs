@@ -44,12 +44,12 @@ static class CampaignEndpoints
         api.MapGet("/campaigns/{id:long}", (long id, CampaignSight sight) => sight.Of(id))
             .WithSummary("A campaign with its steps, dates, trays, and who left");
         api.MapPost("/campaigns/plan", (SequenceOrder order, PlanSequence act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Start a campaign with steps, or change how its recipients go through them; answers its id");
+            .WithSummary("Start a campaign with steps, or change how its recipients go through them; returns its ID");
         api.MapPost(
                 "/campaigns/{id:long}/steps",
                 (long id, NewStep order, AddStep act, Caller caller) => caller.Does(act, order with { CampaignId = id })
             )
-            .WithSummary("Add a step; answers its id");
+            .WithSummary("Add a step; returns its ID");
         api.MapPut(
                 "/campaigns/{id:long}/steps/{stepId:long}",
                 (long id, long stepId, StepPlan step, ChangeStep act, Caller caller) => caller.Does(act, new(id, stepId, step))
@@ -104,7 +104,7 @@ static class CampaignEndpoints
                         ? throw new BadInputException($"The offset must be 0 or more, the limit 1 to {MostPeople}.")
                         : sight.People(id, search, which, offset, limit)
             )
-            .WithSummary("Where each recipient of a campaign stands");
+            .WithSummary("Each recipient’s progress in a campaign");
         api.MapGet(
                 "/lists/{id:long}/recipients/{recipientId:long}/campaigns",
                 (long id, long recipientId, CampaignSight sight) =>
@@ -113,25 +113,25 @@ static class CampaignEndpoints
                         .Select(p => new PlaceInCampaign(p.Campaign.Id, p.Campaign.Name, p.Campaign.Goes, p.Person))
                         .ToList()
             )
-            .WithSummary("Where a recipient stands in the campaigns of their list");
+            .WithSummary("A recipient’s progress in the campaigns of their list");
         api.MapPost(
                 "/campaigns/{id:long}/enter",
                 (long id, Entering order, EnterCampaign act, Caller caller) => caller.Does(act, order with { CampaignId = id })
             )
-            .WithSummary("Put recipients into a campaign; answers how many entered");
+            .WithSummary("Add recipients to a campaign; returns how many entered");
         api.MapPost(
                 "/campaigns/{id:long}/leave",
                 (long id, Leaving order, LeaveCampaign act, Caller caller) => caller.Does(act, order with { CampaignId = id })
             )
-            .WithSummary("Let recipients leave a campaign; answers how many left");
+            .WithSummary("Remove recipients from a campaign; returns how many left");
         api.MapPost(
                 "/campaigns/{id:long}/return",
                 (long id, OfCampaign order, ReturnToCampaign act, Caller caller) => caller.Does(act, order with { CampaignId = id })
             )
-            .WithSummary("Undo that recipients left a campaign; answers how many are in again");
+            .WithSummary("Return recipients who left to a campaign; returns how many");
         api.MapGet("/patterns", (Patterns patterns) => patterns.All()).WithSummary("Sequences of steps that are kept for reuse");
         api.MapPost("/patterns", (KeptPattern order, SavePattern act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Keep a campaign's steps as a pattern; answers its id");
+            .WithSummary("Save a campaign's steps as a pattern; returns its ID");
         api.MapDelete("/patterns/{id:long}", (long id, RemovePattern act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Remove a pattern");
     }
@@ -153,7 +153,7 @@ static class CampaignEndpoints
                 else if (look.Remove is { } remove)
                     edits.Remove(remove.StepId);
                 else
-                    throw new BadInputException("Say which change is to be looked at.");
+                    throw new BadInputException("Choose the change to preview.");
             }
         );
 }

@@ -44,7 +44,7 @@ static class CheckIssueEndpoints
                 (long id, CheckKind kind, CheckIssueOrder order, FixIssues act, Caller caller) =>
                     caller.Does(act, new(id, kind, order.Recipients))
             )
-            .WithSummary("Make the proposed changes, for some or for all");
+            .WithSummary("Apply the proposed fixes, for some or for all");
         api.MapPost(
                 "/lists/{id:long}/checks/{kind}/leave",
                 (long id, CheckKind kind, CheckIssueOrder order, AcceptIssues act, Caller caller) =>

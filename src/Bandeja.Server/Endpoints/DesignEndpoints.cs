@@ -179,7 +179,7 @@ static class DesignEndpoints
                 (NewDesign order, StartDesign act, Caller caller) =>
                     caller.Does(act, new(order.Name, order.ListId, order.Document?.ToJsonString()))
             )
-            .WithSummary("Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id");
+            .WithSummary("Create a letter, an envelope, a label sheet, or an email, as its document says; returns its ID");
 
         api.MapGet(
                 "/designs/{id:long}",
@@ -228,28 +228,26 @@ static class DesignEndpoints
                 "/designs/{id:long}/matches",
                 (long id, long listId, DesignStore designs, LetterBench bench) => bench.Matches(designs.Newest(id).DocumentJson, id, listId)
             )
-            .WithSummary("The names of a letter that are not headings of a list, and what they stand for");
+            .WithSummary("The field names of a letter that are not headings of a list, and their matches");
         api.MapPut(
                 "/designs/{id:long}/matches",
                 (long id, MatchOrder order, MatchField act, Caller caller) =>
                     caller.Does(act, new(id, order.ListId, order.Name, (int?)order.ColumnId))
             )
-            .WithSummary("Say which column of a list a name of a letter stands for; it is remembered for the two");
+            .WithSummary("Match a field name to a column; remembered for this letter and list");
 
         api.MapGet(
                 "/designs/{id:long}/row-matches",
                 (long id, long listId, DesignStore designs, LetterBench bench) =>
                     bench.RowsMatches(designs.Newest(id).DocumentJson, id, listId)
             )
-            .WithSummary("Detail rows of a letter that a list does not have, and what they stand for");
+            .WithSummary("Detail rows of a letter that a list does not have, and their matches");
         api.MapPut(
                 "/designs/{id:long}/row-matches",
                 (long id, RowsMatchOrder order, MatchRows act, Caller caller) =>
                     caller.Does(act, new(id, order.ListId, order.Name, order.Field, order.Target))
             )
-            .WithSummary(
-                "Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two"
-            );
+            .WithSummary("Match a detail-row name to rows or columns of a list; remembered for this letter and list");
 
         api.MapPut(
                 "/designs/{id:long}/document",
@@ -274,7 +272,7 @@ static class DesignEndpoints
                     );
                 }
             )
-            .WithSummary("What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place");
+            .WithSummary("What someone else has since saved, and both texts merged block by block where they do not overlap");
 
         api.MapGet("/designs/{id:long}/removal", (long id, Removals removals) => removals.OfDesign(id))
             .WithSummary("What removing a design would do");
@@ -359,10 +357,9 @@ static class DesignEndpoints
                         .ToList();
                 }
             )
-            .WithSummary("What fields come to for a recipient");
+            .WithSummary("A recipient’s field values");
 
-        api.MapGet("/pictures", (DesignStore designs) => designs.Pictures())
-            .WithSummary("The pictures that were brought in, the newest first");
+        api.MapGet("/pictures", (DesignStore designs) => designs.Pictures()).WithSummary("The added pictures, newest first");
         api.MapPost(
                 "/pictures",
                 async (string name, HttpContext context, AddPicture act, Caller caller) =>

@@ -64,8 +64,8 @@ public sealed record DocumentReplacement(
     IReadOnlyDictionary<string, PlaceholderAnswer>? Answers = null
 );
 
-/// <summary>The file that a letter was made of.</summary>
-/// <param name="Version">The version that was made of it.</param>
+/// <summary>The file a letter was imported from.</summary>
+/// <param name="Version">The version that was imported from it.</param>
 public sealed record DesignFileView(string Name, long Size, long Version, string At, string By);
 
 static class DocumentEndpoints
@@ -82,29 +82,29 @@ static class DocumentEndpoints
                 (string id, DocumentOrder order, StartFromDocument act, Caller caller) =>
                     caller.Does(act, new(id, order.Name, new(order.ListId, order.Marks, order.Answers)))
             )
-            .WithSummary("Make a letter of a document; answers its id");
+            .WithSummary("Create a letter from a document; returns its ID");
         api.MapPost(
                 "/documents/{id}/replace/{designId:long}",
                 (string id, long designId, DocumentReplacement order, ReplaceByDocument act, Caller caller) =>
                     caller.Does(act, new(id, designId, order.BasedOn, new(null, order.Marks, order.Answers))).Number
             )
-            .WithSummary("Make a document the newest version of a letter; answers the version's number");
+            .WithSummary("Make a document the newest version of a letter; returns the version's number");
         api.MapGet(
                 "/designs/{id:long}/file",
                 (long id, DesignFiles files) =>
                     files.Newest(id) is { } f
                         ? new DesignFileView(f.Name, f.Size, f.Version, f.At, f.By)
-                        : throw new NotFoundException("This letter was not made of a file.")
+                        : throw new NotFoundException("This letter was not imported from a file.")
             )
-            .WithSummary("The file that a letter was made of");
+            .WithSummary("The file a letter was imported from");
         api.MapGet(
                 "/designs/{id:long}/file/content",
                 (long id, DesignFiles files, DocumentFiles documents) =>
                     files.Newest(id) is { } f
                         ? Results.File(documents.PathOf(f.Digest), "application/octet-stream", f.Name)
-                        : throw new NotFoundException("This letter was not made of a file.")
+                        : throw new NotFoundException("This letter was not imported from a file.")
             )
-            .WithSummary("The bytes of the file that a letter was made of, as they came");
+            .WithSummary("The original bytes of the file a letter was imported from");
         api.MapGet(
                 "/designs/{id:long}/document.docx",
                 (long id, DesignStore designs, Letters letters) =>
@@ -117,7 +117,7 @@ static class DocumentEndpoints
                     );
                 }
             )
-            .WithSummary("A letter with its fields as they are typed, as a document that can be edited elsewhere and brought back");
+            .WithSummary("A letter with its field codes, as a document that can be edited elsewhere and imported again");
     }
 
     static Task<UploadView> Upload(string name, HttpContext context, Uploads uploads, KeepDocument act, Caller caller) =>

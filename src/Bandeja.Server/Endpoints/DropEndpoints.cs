@@ -265,7 +265,7 @@ static class DropEndpoints
                 (long id, long recipientId, SingleLetter order, WriteToOne act, Caller caller) =>
                     caller.Does(act, order with { ListId = id, RecipientId = recipientId })
             )
-            .WithSummary("Write to one recipient alone: a drop of one piece under “Single letters”");
+            .WithSummary("Write to one recipient only: a drop of one piece under “Single letters”");
 
         api.MapGet("/drops/{id:long}/removal", (long id, Removals removals) => removals.OfDrop(id))
             .WithSummary("What removing a drop would do");
@@ -364,7 +364,7 @@ static class DropEndpoints
                 "/drops/{id:long}/take-back",
                 (long id, BenchAct order, MoveBackToReady act, Caller caller) => caller.Does(act, new(id, order.Recipients, order.Reason))
             )
-            .WithSummary("Move produced pieces back to Ready; the reason stands in the ledger");
+            .WithSummary("Move produced pieces back to Ready; the ledger keeps the reason");
         api.MapPost(
                 "/drops/{id:long}/returned",
                 (long id, BenchAct order, RecordReturns act, Caller caller) =>
@@ -388,7 +388,7 @@ static class DropEndpoints
                 "/drops/{id:long}/accept",
                 (long id, Acceptance order, AcceptIssue act, Caller caller) => caller.Does(act, new(id, order.Alike, order.Recipient))
             )
-            .WithSummary("Accept an issue as it is, for one recipient or for all alike");
+            .WithSummary("Accept an issue as is, for one recipient or for all like it");
         api.MapPost(
                 "/drops/{id:long}/reopen",
                 (long id, Reopening order, ReopenIssue act, Caller caller) => caller.Does(act, new(id, order.Recipient, order.Key))

@@ -21,7 +21,7 @@ static class FormEndpoints
                 async (string name, string file, long? listId, HttpContext context, StartForm act, Caller caller) =>
                     caller.Does(act, new(name, file, await Body(context), listId, Password(context)))
             )
-            .WithSummary("Start a form from a PDF; its bytes are the request's body; answers its id")
+            .WithSummary("Start a form from a PDF; the request body is its bytes; returns its ID")
             .WithDescription(Locked)
             .WithBytesAsBody()
             .Produces<long>();
@@ -30,7 +30,7 @@ static class FormEndpoints
                 async (long id, long basedOn, string file, HttpContext context, RenewForm act, Caller caller) =>
                     caller.Does(act, new(id, basedOn, file, await Body(context), Password(context))).Number
             )
-            .WithSummary("Replace a form's PDF with a newer one; its bytes are the request's body; answers the version")
+            .WithSummary("Replace a form's PDF with a newer one; the request body is its bytes; returns the version")
             .WithDescription(Locked)
             .WithBytesAsBody()
             .Produces<long>();

@@ -44,7 +44,7 @@ static class ListEditEndpoints
                 "/lists/{id:long}/recipients",
                 (long id, NewRecipients order, AddRecipients act, Caller caller) => caller.Does(act, new(id, order.Rows))
             )
-            .WithSummary("Add recipients by hand; answers their ids");
+            .WithSummary("Add recipients by hand; returns their IDs");
 
         api.MapPost(
                 "/lists/{id:long}/recipients/remove",

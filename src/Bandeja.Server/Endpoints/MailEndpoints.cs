@@ -94,7 +94,7 @@ static class MailEndpoints
             .WithSummary("The accounts that email is sent with")
             .OfRecord(Accounts);
         api.MapPost("/mail-accounts", (AccountOrder order, SaveAccount act, Caller caller) => caller.Does(act, Saved(null, order)))
-            .WithSummary("Add an account; answers its id");
+            .WithSummary("Add an account; returns its ID");
         api.MapPut(
                 "/mail-accounts/{id:long}",
                 (long id, AccountOrder order, SaveAccount act, Caller caller) => caller.Does(act, Saved(id, order))
@@ -159,7 +159,7 @@ static class MailEndpoints
 
         api.MapGet("/mail-folders", (MailFiles files) => files.Folders()).WithSummary("The folders of files to attach");
         api.MapPost("/mail-folders", (NewFolder order, StartMailFolder act, Caller caller) => caller.Does(act, new(order.Name)))
-            .WithSummary("Begin a folder of files to attach; answers its id");
+            .WithSummary("Create a folder of files to attach; returns its ID");
         api.MapGet("/mail-folders/{id:long}/files", (long id, MailFiles files) => files.Files(id)).WithSummary("The files of a folder");
         api.MapPost(
                 "/mail-folders/{id:long}/files",
@@ -179,7 +179,7 @@ static class MailEndpoints
                 async (string name, HttpContext context, AddMailFiles act, Caller caller) =>
                     caller.Does(act, new(null, name, await Body(context)))[0]
             )
-            .WithSummary("Bring in a file that is attached for everybody; the bytes are the request's body")
+            .WithSummary("Add a file that is attached for every recipient; the request body is the file’s bytes")
             .WithBytesAsBody()
             .Produces<BroughtFile>();
 

@@ -46,7 +46,7 @@ static class OneOffEndpoints
                     using var c = database.Open();
                     var design =
                         DropStore.Drop(c, id).Package.FirstOrDefault(p => p.DesignId == designId && p.Kind.Rules().ChangesForOne)
-                        ?? throw new NotFoundException("This drop's package has no such letter or form.");
+                        ?? throw new NotFoundException("This drop's package does not have that letter or form.");
                     var newest = DesignStore.Newest(c, designId);
                     if (OneOffs.Get(c, id, recipientId, designId) is not { } own)
                         return new OneOffView(
@@ -80,7 +80,7 @@ static class OneOffEndpoints
                     );
                 }
             )
-            .WithSummary("A letter or form as one recipient gets it, and as everybody does")
+            .WithSummary("A letter or form as one recipient gets it, and the standard one")
             .OfRecord(Record);
 
         api.MapPut(
@@ -88,7 +88,7 @@ static class OneOffEndpoints
                 (long id, long recipientId, long designId, OneOffChange change, ChangeForOne act, Caller caller) =>
                     caller.Does(act, new(id, recipientId, designId, change.Document.ToJsonString()))
             )
-            .WithSummary("Change a letter or form for one recipient alone; also settles it with the design's newest version")
+            .WithSummary("Change a letter or form for one recipient only; also resolves it with the design's newest version")
             .OfRecord(Record);
 
         api.MapDelete(

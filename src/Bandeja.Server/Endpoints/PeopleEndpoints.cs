@@ -48,14 +48,14 @@ static class PeopleEndpoints
                 (long fileId, PersonFileStore files, PersonFiles kept, HttpContext context) =>
                 {
                     var (row, sha) = files.Get(fileId);
-                    var data = kept.Read(sha) ?? throw new NotFoundException("The file of this document is gone from the disk.");
+                    var data = kept.Read(sha) ?? throw new NotFoundException("The file of this document is missing from the disk.");
                     context.Response.Headers.CacheControl = "private, no-store";
                     // A drawing that is opened by itself must not be a page of ours.
                     context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; sandbox";
                     return Results.Bytes(data, row.MediaType);
                 }
             )
-            .WithSummary("The bytes of a document that is kept with a recipient, as they came")
+            .WithSummary("The original bytes of a document kept with a recipient")
             .Produces(200, contentType: "application/octet-stream");
         api.MapDelete(
                 "/documents-of-people/{fileId:long}",

@@ -66,7 +66,7 @@ static class PostOfficeEndpoints
                 "/post-office/messages/{id:long}/source.eml",
                 (long id, PostOfficeStore store) => Results.File(store.Get(id).Raw, "message/rfc822", $"message-{id}.eml")
             )
-            .WithSummary("A message as it came")
+            .WithSummary("A message as received")
             .Produces(200, contentType: "message/rfc822");
         api.MapGet(
                 "/post-office/messages/{id:long}/files/{number:int}",
@@ -123,7 +123,7 @@ static class PostOfficeEndpoints
                     return TypedResults.NoContent();
                 }
             )
-            .WithSummary("Let it send a delivery report on a message back to its sender");
+            .WithSummary("Send a delivery report on a message to its sender");
         api.MapPost(
                 "/post-office/behaviours",
                 (BehaviourOrder order, PostOfficeStore store, Announcements announcements) =>

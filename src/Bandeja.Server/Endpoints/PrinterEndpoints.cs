@@ -114,7 +114,7 @@ static class PrinterEndpoints
                     return new StackView(total, [.. sheets.Select(Sheet)]);
                 }
             )
-            .WithSummary("The sheets that came out, the newest on top");
+            .WithSummary("The output stack, newest sheet on top");
         api.MapDelete(
                 "/printers/{id:long}/practice/stack",
                 (long id, PracticeStore practice, Announcements announcements) =>
@@ -134,7 +134,7 @@ static class PrinterEndpoints
                     var path = Path.GetFullPath(Path.Combine(server.Data, job.File));
                     return File.Exists(path)
                         ? Results.File(path, "application/pdf", enableRangeProcessing: true)
-                        : throw new NotFoundException("What was printed is no longer kept.");
+                        : throw new NotFoundException("The printed sheets are no longer kept.");
                 }
             )
             .WithSummary("What a practice printer was given, as a PDF")

@@ -40,7 +40,7 @@ static class ProofEndpoints
                 "/drops/{id:long}/sign-off",
                 (long id, SigningOff order, SignOffDrop act, Caller caller) => caller.Does(act, new(id, order.Note))
             )
-            .WithSummary("Sign a drop off, exactly as it is now");
+            .WithSummary("Sign off a drop exactly as it is now");
 
         api.MapDelete("/drops/{id:long}/sign-off", (long id, WithdrawSignOff act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Withdraw sign-off");

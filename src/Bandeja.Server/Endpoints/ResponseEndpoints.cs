@@ -23,7 +23,7 @@ static class ResponseEndpoints
             )
             .WithSummary("Who may be meant by a recipient's own number or a piece number");
         api.MapPost("/responses", (ReceivedResponse order, RecordResponse act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Record a response; answers its id");
+            .WithSummary("Record a response; returns its ID");
         api.MapPost("/responses/{id:long}/undo", (long id, UndoResponse act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Undo that a response was recorded");
         api.MapPost("/responses/import", (ResponsesToImport order, ImportResponses act, Caller caller) => caller.Does(act, order))
@@ -32,7 +32,7 @@ static class ResponseEndpoints
                 "/responses/imports/{batch:long}/undo",
                 (long batch, UndoImportedResponses act, Caller caller) => caller.Does(act, new(batch))
             )
-            .WithSummary("Undo all responses that one import recorded; answers how many");
+            .WithSummary("Undo all responses recorded by one import; returns how many");
         api.MapGet(
                 "/lists/{id:long}/recipients/{recipientId:long}/responses",
                 (long id, long recipientId, ResponseStore responses) => responses.OfRecipient(recipientId)

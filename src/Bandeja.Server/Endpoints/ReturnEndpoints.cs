@@ -41,14 +41,14 @@ static class ReturnEndpoints
                         ? pieces.Find(read, dropId)
                         : throw new BadInputException("Type or scan the number on the piece, or one of its barcodes.")
             )
-            .WithSummary("The pieces with a number or a barcode that were made, those mailed last first");
+            .WithSummary("The produced pieces with a number or a barcode, last mailed first");
         api.MapPost(
                 "/returns/check",
                 (TypedAddress typed, PieceFinder pieces) => pieces.Check(typed.ListId, typed.RecipientId, typed.Address)
             )
             .WithSummary("What the checks say of a recipient's address with other values, in sentences");
         api.MapPost("/returns", (ReturnedPiece order, RecordReturn act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Record a piece that came back, and do what follows from it");
+            .WithSummary("Record a returned piece, and apply the rule for its reason");
         api.MapPost("/returns/{id:long}/undo", (long id, UndoReturn act, Caller caller) => caller.Does(act, new(id)))
             .WithSummary("Take a return back, with all that followed from it");
         api.MapPost("/returns/import", (ReturnsToImport order, ImportReturns act, Caller caller) => caller.Does(act, order))
@@ -57,7 +57,7 @@ static class ReturnEndpoints
                 "/returns/imports/{batch:long}/undo",
                 (long batch, UndoImportedReturns act, Caller caller) => caller.Does(act, new(batch))
             )
-            .WithSummary("Take back all returns of one file; answers how many, and why others were kept");
+            .WithSummary("Undo all returns of one file; returns how many, and why others were kept");
         api.MapGet("/returns/rules", (SettingStore settings) => Rules(settings))
             .WithSummary("The reasons for returns, in the order of their keys, and what follows from each");
         api.MapPut(

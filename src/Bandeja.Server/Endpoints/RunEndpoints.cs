@@ -159,7 +159,7 @@ static class RunEndpoints
                     );
                 }
             )
-            .WithSummary("One of a run's files; a ZIP of a file each can be read while it is made")
+            .WithSummary("One of a run's files; a ZIP with a file per recipient can be read while it is produced")
             .Produces(200, contentType: "application/pdf");
 
         api.MapGet(

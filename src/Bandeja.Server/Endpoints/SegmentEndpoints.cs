@@ -84,7 +84,7 @@ static class SegmentEndpoints
                 (long id, NewSegment order, SaveSegment act, Caller caller) =>
                     caller.Does(act, new(id, order.Name, order.Filter, order.Sorts))
             )
-            .WithSummary("Save a filter as a new segment; answers its id");
+            .WithSummary("Save a filter as a new segment; returns its ID");
 
         api.MapPut(
                 "/segments/{id:long}",

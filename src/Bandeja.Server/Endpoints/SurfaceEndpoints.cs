@@ -84,8 +84,7 @@ static class SurfaceEndpoints
                     var surface = Labels(letters.Bind(c, designs.Newest(id).DocumentJson, id, null));
                     if (surface.Errors.Count > 0 || !surface.Expressions().All(SameForAll))
                         throw new ConflictException(
-                            "These labels have fields, so each is another. Sheets with one text throughout are made of labels "
-                                + "without fields."
+                            "These labels have fields, so each label differs. Full sheets without a list need labels " + "without fields."
                         );
                     var labels = surface.Design.Labels!;
                     if (new SheetStart(start).Objection(labels.Stock) is { } objection)
@@ -105,7 +104,7 @@ static class SurfaceEndpoints
         api.MapGet("/printers", (PrinterStore printers) => printers.All())
             .WithSummary("The printers, how they take envelopes, and their offsets");
         api.MapPost("/printers", (PrinterOrder order, SavePrinter act, Caller caller) => caller.Does(act, new(null, order)))
-            .WithSummary("Add a printer; answers its id");
+            .WithSummary("Add a printer; returns its ID");
         api.MapPut(
                 "/printers/{id:long}",
                 (long id, PrinterOrder order, SavePrinter act, Caller caller) =>
@@ -123,7 +122,7 @@ static class SurfaceEndpoints
                 {
                     var envelope =
                         EnvelopeFormat.All.FirstOrDefault(f => f.Id == format)
-                        ?? throw new BadInputException($"There is no envelope called “{format}”.");
+                        ?? throw new BadInputException($"“{format}” is not a known envelope size.");
                     const double unit = 72 / 25.4;
                     return Pdf(
                         letters,

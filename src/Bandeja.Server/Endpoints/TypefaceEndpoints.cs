@@ -24,7 +24,7 @@ static class TypefaceEndpoints
 {
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/typefaces", View).WithSummary("The typefaces, and what prints those that documents name");
+        api.MapGet("/typefaces", View).WithSummary("The fonts, and the replacements for fonts named in documents");
         api.MapPost(
                 "/typefaces",
                 async (string name, HttpContext context, AddTypeface act, Caller caller) =>
@@ -40,7 +40,7 @@ static class TypefaceEndpoints
             .WithBytesAsBody()
             .Produces<TypefaceRow>();
         api.MapDelete("/typefaces/{id:long}", (long id, RemoveTypeface act, Caller caller) => caller.Does(act, new(id)))
-            .WithSummary("Remove a typeface that no design uses");
+            .WithSummary("Remove a font that no design uses");
         api.MapGet(
                 "/typefaces/{id:long}/file",
                 (long id, Typefaces typefaces, HttpContext context, string? digest = null) =>
@@ -50,9 +50,9 @@ static class TypefaceEndpoints
                     return Results.Bytes(typefaces.Bytes(id, digest), "font/ttf");
                 }
             )
-            .WithSummary("A typeface's bytes");
+            .WithSummary("A font's bytes");
         api.MapPut("/typefaces/replacements", (TypefaceReplacements order, SetReplacements act, Caller caller) => caller.Does(act, order))
-            .WithSummary("Set what prints typefaces that documents name");
+            .WithSummary("Set the replacements for fonts named in documents");
     }
 
     static TypefacesView View(Letters letters, TypefaceStore store)
@@ -70,5 +70,5 @@ static class TypefaceEndpoints
         );
     }
 
-    static FontFileException TooLarge() => new($"A typeface can have {FontFile.MostBytes >> 20} MB.");
+    static FontFileException TooLarge() => new($"The size limit for a font is {FontFile.MostBytes >> 20} MB.");
 }

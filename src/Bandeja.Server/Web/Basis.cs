@@ -33,7 +33,7 @@ static class Basis
                 {
                     if (context.Request.Headers.IfMatch is { Count: > 0 } basis && !basis.Contains(Mark(current(context))))
                         throw new StaleException(
-                            "Somebody else changed this since you opened it, so nothing was saved. Open it again to see their "
+                            "Someone else changed this since you opened it, so nothing was saved. Open it again to see their "
                                 + "change, then make yours."
                         );
                     var result = await next(invocation);

@@ -39,8 +39,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             // An order that is a choice of types, and does not say which.
             NotSupportedException e when e.Message.Contains("type discriminator", StringComparison.Ordinal) => (
                 400,
-                $"The request does not say what is to be made, so nothing was done. Say it as “{Choice}”; the API description lists what "
-                    + "can stand there."
+                $"The request does not say what to produce, so nothing was done. Set “{Choice}”; the API description lists its " + "values."
             ),
             BadHttpRequestException e => (e.StatusCode, "The request could not be read: " + e.Message),
             _ => (500, "Something went wrong in Bandeja. No partial changes were saved. See the server log for details."),
@@ -76,8 +75,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
     private static partial System.Text.RegularExpressions.Regex Unknown();
 
     public static readonly string TooLarge =
-        $"The file is larger than {ServerOptions.MaxUpload >> 20} MB, the most that can be brought in at once. Divide it and bring "
-        + "the parts in.";
+        $"The file is larger than the limit of {ServerOptions.MaxUpload >> 20} MB. Split it and import " + "the parts in.";
 
     public static Task Write(HttpContext context, int status, string detail)
     {
@@ -101,7 +99,7 @@ sealed partial class Problems(ILogger<Problems> log) : IExceptionHandler
             403 => "Refused",
             404 => "Not found",
             409 => "Not possible right now",
-            412 => "Changed meanwhile",
+            412 => "Changed by someone else",
             413 => "Too large",
             422 => "Cannot be read",
             423 => "Locked",

@@ -3,7 +3,7 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Designs;
 
-/// <summary>The word processor file that a version of a letter was made of.</summary>
+/// <summary>The word processor file that a version of a letter was imported from.</summary>
 public sealed record DesignFileRow
 {
     public long DesignId { get; init; }
@@ -28,7 +28,7 @@ public sealed record DesignFileRow
 /// <summary>Which files letters were made of.</summary>
 public sealed class DesignFiles(Database database)
 {
-    /// <summary>The file that a letter was made of last; null for one that was written here.</summary>
+    /// <summary>The file a letter was imported from last; null for one that was written here.</summary>
     public DesignFileRow? Newest(long designId)
     {
         using var c = database.Open();

@@ -39,7 +39,7 @@ public static class DesignMatches
     }
 
     /// <summary>Remembers that a name stands for a column, or, with null, that it does not.</summary>
-    /// <exception cref="NotFoundException">The list has no such column.</exception>
+    /// <exception cref="NotFoundException">This column is not in the list.</exception>
     public static void Set(SqliteConnection c, long designId, long listId, string name, long? columnId, string how)
     {
         if (columnId is null)

@@ -178,7 +178,7 @@ public sealed class DesignStore(Database database)
             var stale = newest.Number != basedOn || newest.Revision != revision;
             if (stale && !beside)
                 throw new StaleException(
-                    $"{newest.By} saved this design meanwhile (version {newest.Number}). Both texts are kept: merge them, or choose one."
+                    $"{newest.By} has since saved version {newest.Number} of this design. Both versions are kept. Merge them or choose one."
                 );
             var idle = actor.At - DateTimeOffset.Parse(newest.UpdatedAt, CultureInfo.InvariantCulture) > Pause;
             if (stale || newest.Sealed || idle || newest.By != actor.Name)

@@ -43,7 +43,7 @@ public sealed class TypefaceStore(Database database)
     {
         using var c = database.Open();
         return c.QuerySingleOrDefault<TypefaceRow>("SELECT * FROM typeface WHERE id = @id", new { id })
-            ?? throw new NotFoundException("This typeface is not there any more.");
+            ?? throw new NotFoundException("This font no longer exists.");
     }
 
     /// <summary>Adds one; answers its id.</summary>

@@ -301,7 +301,7 @@ public sealed class PracticeStore(Database database)
         }
     }
 
-    /// <summary>The sheets that came out, the newest on top.</summary>
+    /// <summary>The output stack, newest sheet on top.</summary>
     public IReadOnlyList<PracticeSheet> Stack(long printerId, int offset, int limit, out int total)
     {
         using var c = database.Open();

@@ -185,7 +185,7 @@ public sealed class ContactHolds
         var on = p.MailDate ?? day;
         var other = (Enum.Parse<MailPriority>(p.Priority), p.MailDate ?? DateOnly.MinValue, p.DropId);
         if (isMade || other.CompareTo((drop.Goes, drop.MailDate ?? DateOnly.MinValue, drop.Id)) < 0)
-            yield return new(on, $"{name}, {(isMade ? "made for" : "planned for")} {on:MMMM d}", Ways(p), p.SamePerson, p.DropId, p.To);
+            yield return new(on, $"{name}, {(isMade ? "produced for" : "planned for")} {on:MMMM d}", Ways(p), p.SamePerson, p.DropId, p.To);
     }
 
     static Channel Ways(Piece p) => Enum.TryParse<Channel>(p.Channel, out var way) ? way : Channel.Paper;

@@ -22,17 +22,17 @@ static class LedgerHistory
             DropEventKind.Released => "released",
             DropEventKind.Corrected => "corrected",
             DropEventKind.Produced => "produced",
-            DropEventKind.TakenBack => "taken back",
+            DropEventKind.TakenBack => "moved back to Ready",
             DropEventKind.Mailed => $"mailed{(date is null ? "" : $" on {date}")}",
-            DropEventKind.MailUndone => "mailing taken back",
+            DropEventKind.MailUndone => "mailing undone",
             DropEventKind.Returned => $"returned{(date is null ? "" : $" on {date}")}",
-            DropEventKind.ReturnUndone => "return taken back",
+            DropEventKind.ReturnUndone => "return undone",
             DropEventKind.Reprinted => "reprinted",
             DropEventKind.ChangedAlone => "letter changed for this recipient",
-            DropEventKind.GoesBy => "way chosen",
+            DropEventKind.GoesBy => "channel set",
             DropEventKind.Refused => "refused by the mail server",
             DropEventKind.InDoubt => "in doubt",
-            DropEventKind.DoubtSettled => "doubt settled",
+            DropEventKind.DoubtSettled => "doubt resolved",
         };
         return $"{at[..10]} {what}{(run is null ? "" : $" in run {run}")} by "
             + $"{by}{(string.IsNullOrWhiteSpace(note) ? "" : $" ({note.Trim()})")}";

@@ -99,7 +99,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             {
                 Channel.Paper => "on paper",
                 Channel.Email => "by email",
-                Channel.Both => "both ways",
+                Channel.Both => "paper and email",
                 null => "as the rule says",
             };
             var label = $"To go {inWords}: {(going.Count == 1 ? "1 recipient" : $"{going.Count:N0} recipients")}";
@@ -146,7 +146,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             DropStore.Drop(c, dropId);
             if (alike.StartsWith($"{PieceIssueKind.Design}|", StringComparison.Ordinal))
                 throw new ConflictException(
-                    "A mistake in a design cannot be accepted as it is: it would be in every piece. Fix it in the design."
+                    "An error in a design cannot be accepted because it would be in every piece. Fix it in the design."
                 );
             var open = c.Query<(long Id, string Key)>(
                     """
@@ -165,7 +165,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 .GroupBy(f => f.Id)
                 .ToList();
             if (open.Count == 0)
-                throw new ConflictException("There is no such issue any more.");
+                throw new ConflictException("This issue no longer exists.");
             var label = $"Accepted an issue for {(open.Count == 1 ? "1 recipient" : $"{open.Count:N0} recipients")}";
             DropEvents.Append(
                 c,
@@ -216,7 +216,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         using (var c = database.Open())
             name =
                 RowTable.Columns(c, listId).FirstOrDefault(x => x.Id == columnId)?.Name ?? throw new NotFoundException(
-                    "The list has no such column."
+                    "This column is not in the list."
                 );
         return editor.Edit(listId, [new(recipientId, columnId, value, was)], $"Corrected {name}", actor, dropId);
     }
@@ -242,7 +242,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
     /// <summary>Takes back a certain act within the caller's transaction.</summary>
     /// <exception cref="ConflictException">It was taken back already, or something has happened since that stands in the way.</exception>
     internal ActOutcome UndoAction(SqliteConnection c, long dropId, long actionId, Actor actor) =>
-        Undo(c, dropId, Actions.ToUndo(c, actionId) ?? throw new ConflictException("This was taken back already."), actor);
+        Undo(c, dropId, Actions.ToUndo(c, actionId) ?? throw new ConflictException("This was already undone."), actor);
 
     ActOutcome Undo(SqliteConnection c, long dropId, ActionRow action, Actor actor)
     {
@@ -433,7 +433,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 )
                 .ToList();
             if (pieces.Count == 0)
-                throw new ConflictException("No piece of this drop has to be pulled anymore.");
+                throw new ConflictException("No piece of this drop has to be pulled.");
             return Act(c, dropId, pieces, DropEventKind.Held, "pulled from the trays", null, "Pulled", actor, false);
         });
 

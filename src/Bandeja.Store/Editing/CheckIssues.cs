@@ -218,7 +218,7 @@ public sealed class CheckIssues(Database database, ListEditor editor)
                 )
                 .ToList();
             if (meant.Count == 0)
-                throw new ConflictException("There is no such issue any more.");
+                throw new ConflictException("This issue no longer exists.");
             var label =
                 $"Accepted “{CheckText.Of(choice.Kind).Title}” as is for "
                 + $"{(meant.Count == 1 ? "1 recipient" : $"{meant.Count:N0} recipients")}";

@@ -398,7 +398,7 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
         var shape = ListShape.Of(c, listId, editor.Surroundings);
         var edits = Renamed(c, shape, null);
         if (edits.Count > 0)
-            editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, "Looked at households again", actor, byItself: true));
+            editor.Apply(c, shape, edits, actor, Actions.Begin(c, listId, null, "Checked households again", actor, byItself: true));
     }
 
     /// <summary>A mark that changes with who belongs to which household, and why somebody is apart.</summary>

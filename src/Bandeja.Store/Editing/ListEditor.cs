@@ -94,8 +94,8 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                     }
                 );
                 throw new StaleException(
-                    $"{by ?? "Somebody"} changed {shape.Column(column.Key).Name} meanwhile: it was {Shown(edit.Was!.Value)} when "
-                        + $"you opened it, and is {Shown(value)} now. Yours, {Shown(edit.Value)}, was not saved. Look at the new "
+                    $"{by ?? "Somebody"} changed {shape.Column(column.Key).Name} in the meantime. It was {Shown(edit.Was!.Value)} when "
+                        + $"you opened it and is now {Shown(value)}. Your value, {Shown(edit.Value)}, was not saved. Review the new "
                         + "value, then change it again if yours is right."
                 );
             }
@@ -364,7 +364,7 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                 issues.Write(id, row.Values, shape.Compute(id, (string?[])row.Values.Clone()));
     }
 
-    /// <summary>Holds and releases some recipients by the rules, in every drop of the list.</summary>
+    /// <summary>Holds and releases some recipients by rule, in every drop of the list.</summary>
     internal void SweepDrops(SqliteConnection c, long listId, IReadOnlyList<long> recipientIds, Actor actor)
     {
         foreach (var drop in c.Query<long>("SELECT id FROM mail_drop WHERE list_id = @listId", new { listId }).ToList())

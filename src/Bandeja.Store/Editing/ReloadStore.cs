@@ -142,7 +142,7 @@ public sealed class ReloadStore(Database database, ListEditor editor)
         var byKey = keys.HasKey && known.Count(k => k.Match.Key.Length > 0) * 2 >= known.Count;
         if (!byKey && known.All(k => k.Match.NameAndAddress.Length == 0) && known.Count > 0)
             throw new ConflictException(
-                "The list has neither a key nor whole names and addresses, so nobody in the newer file can be recognised. Give a "
+                "The list has no key and no full names and addresses, so recipients in the newer file cannot be matched. Give a "
                     + "column the role “key”."
             );
         var matcher = new RowMatcher(known.Select(k => k.Match), byKey);
@@ -314,8 +314,7 @@ public sealed class ReloadStore(Database database, ListEditor editor)
             var listId = reload.ListId;
             if (c.QuerySingle<long>("SELECT revision FROM list WHERE id = @listId", new { listId }) != reload.Revision)
                 throw new ConflictException(
-                    "The list was changed since the file was held against it. Load the file again, so that you see what it would "
-                        + "change now."
+                    "The list changed after the file was compared with it. Import the file again to see what it would " + "change now."
                 );
             var except = choice.Except?.ToHashSet() ?? [];
             var items = c.Query<(long N, string Kind, long? Recipient, string Cells)>(

@@ -45,7 +45,7 @@ public sealed class Removals(Database database)
             new { dropId }
         );
         if (name is null)
-            throw new NotFoundException("This drop is not there (any more).");
+            throw new NotFoundException("This drop no longer exists.");
         var affects = new List<string> { $"{People(people)} {(people == 1 ? "stays" : "stay")} on the list." };
         if (alone)
             affects.Add($"The campaign {campaign} has no other drop, so it is also removed.");
@@ -125,7 +125,7 @@ public sealed class Removals(Database database)
     {
         var name =
             c.QuerySingleOrDefault<string>("SELECT name FROM design WHERE id = @designId", new { designId })
-            ?? throw new NotFoundException("This design is not there (any more).");
+            ?? throw new NotFoundException("This design no longer exists.");
         var produced = c.ExecuteScalar<bool>(
             """
             SELECT EXISTS (SELECT 1 FROM run_design r JOIN design_version v ON v.id = r.design_version_id WHERE v.design_id = @designId)

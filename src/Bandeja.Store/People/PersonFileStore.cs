@@ -55,7 +55,7 @@ public sealed class PersonFileStore(Database database)
         using var c = database.Open();
         var row =
             c.QuerySingleOrDefault<PersonFileRow>(RowSql + " WHERE f.id = @fileId", new { fileId })
-            ?? throw new NotFoundException("This document is not there (any more).");
+            ?? throw new NotFoundException("This document no longer exists.");
         return (row, c.QuerySingle<string>("SELECT sha256 FROM person_file WHERE id = @fileId", new { fileId }));
     }
 
@@ -102,7 +102,7 @@ public sealed class PersonFileStore(Database database)
         database.Write(c =>
         {
             if (c.Execute("DELETE FROM person_file WHERE id = @fileId", new { fileId }) == 0)
-                throw new NotFoundException("This document is not there (any more).");
+                throw new NotFoundException("This document no longer exists.");
         });
 
     /// <summary>The names of all files that are still wanted: digests, and ids of pictures.</summary>

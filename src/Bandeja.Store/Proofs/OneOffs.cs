@@ -137,7 +137,7 @@ public sealed class OneOffs(Database database, Recheck recheck)
                 "This recipient is not in the drop."
             );
         if (state.InDoubt)
-            throw new ConflictException("This piece is in doubt: it may have gone out already. Settle that first; then it can be changed.");
+            throw new ConflictException("This piece is in doubt and may already have been sent. Resolve that first, then change it.");
         if (state.IsBegun)
             throw new ConflictException("This piece is already produced. Move it back to Ready first, then edit it.");
         if (RunStore.IsInRun(c, dropId, recipientId))

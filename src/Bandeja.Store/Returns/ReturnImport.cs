@@ -79,7 +79,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                     if (string.IsNullOrWhiteSpace(line.Reason))
                     {
                         if (address.Count == 0)
-                            throw new BadInputException("there is no reason, and no address other than the one on the list.");
+                            throw new BadInputException("it has no reason, and its address is the one on the list.");
                         alone.AddRange(address.Select(a => new CellEdit(recipient, a.Key, a.Value)));
                     }
                     else
@@ -188,7 +188,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 )
                 .ToList();
             if (ids.Count == 0)
-                throw new ConflictException("The returns of this file were taken back already.");
+                throw new ConflictException("The returns in this file were already undone.");
             var (kept, outcomes) = (new List<string>(), new List<ReturnOutcome>());
             foreach (var id in ids)
             {

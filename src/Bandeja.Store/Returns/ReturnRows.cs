@@ -13,7 +13,7 @@ public sealed record OpenDrop(long DropId, string Campaign, string Name, Tray Tr
 
 /// <summary>A piece that may be the one in hand.</summary>
 /// <param name="Address">The address as the list has it now.</param>
-/// <param name="Returned">Why it came back before; null where it did not.</param>
+/// <param name="Returned">Reason for return before; null where it did not.</param>
 /// <param name="Objection">Why its return cannot be recorded; null where it can.</param>
 /// <param name="OtherLists">The same person on other lists, where a new address is corrected as well.</param>
 /// <param name="Open">Where a corrected address, or a hold, counts.</param>

@@ -100,7 +100,9 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             if (state.Objection(DropEventKind.Returned) is { } objection)
                 throw new ConflictException($"Piece {piece:0000} {objection}.");
             if ((state.MailedOn ?? state.EmailedOn) is { } mailed && mailed > entry.Date)
-                throw new BadInputException($"Piece {piece:0000} was mailed on {mailed:MMM d}; it cannot have come back before.");
+                throw new BadInputException(
+                    $"Piece {piece:0000} was mailed on {mailed:MMM d}, so it " + "cannot have been returned before then."
+                );
             // A corrected address stands in the list's log, too.
             var list = entry.Address.Count > 0 ? drop.ListId : (long?)null;
             var action = Actions.Begin(c, list, drop.Id, $"Recorded return of piece {piece:0000}: {entry.Reason.Words()}", actor);
@@ -200,7 +202,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                     Of(Role.City),
                     Of(Role.PostalCode),
                     entry.FollowUp == ReturnFollowUp.Suppress ? Of(Role.Email) : null,
-                    Reason: $"{drop.CampaignName}, {drop.Name}, piece {piece:0000} came back: {entry.Reason.Words()}"
+                    Reason: $"{drop.CampaignName}, {drop.Name}, piece {piece:0000} returned: {entry.Reason.Words()}"
                 ),
             ],
             actor
@@ -239,7 +241,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
         {
             var row = Row(c, id);
             if (row.Undone)
-                throw new ConflictException("This return was taken back already.");
+                throw new ConflictException("This return was already undone.");
             var (action, suppression) = c.QuerySingle<(long Action, long? Suppression)>(
                 "SELECT action_id, suppression_id FROM piece_return WHERE id = @id",
                 new { id }
@@ -276,9 +278,9 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
         if (DropEvents.States(c, dropId, [recipientId]).GetValueOrDefault(recipientId) is not { } state)
             return null;
         if (state.IsBegun || RunStore.IsInRun(c, dropId, recipientId))
-            return "The piece that is mailed again is made already. Take that back first; then the return can be taken back.";
+            return "The remailed piece is already produced. Move it back to Ready first, then undo the return.";
         if (state.HoldReason is null)
-            DropEvents.Append(c, dropId, [(recipientId, new(DropEventKind.Held, "the return was taken back"))], actor, null);
+            DropEvents.Append(c, dropId, [(recipientId, new(DropEventKind.Held, "the return was undone"))], actor, null);
         return null;
     }
 }

@@ -271,7 +271,7 @@ public sealed class RunBatches(Database database)
                     is { } made
             )
                 throw new ConflictException(
-                    $"Run {made.Run} has produced piece {made.Piece:0000} since, so run {run.Number} has nothing left to settle."
+                    $"Run {made.Run} has since produced piece {made.Piece:0000}, so run {run.Number} has nothing left to resolve."
                 );
             RunLog.Add(
                 c,

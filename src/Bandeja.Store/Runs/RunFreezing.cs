@@ -46,7 +46,7 @@ public sealed class RunFreezing(Database database)
                 var sources = plan.Pieces.Select(p => p.RunId).Distinct().ToList();
                 if (sources.Count > 1)
                     throw new ConflictException(
-                        "These pieces were made in runs "
+                        "These pieces were produced in runs "
                             + $"{string.Join(" and ", sources.Select(r => RunStore.Get(c, r!.Value).Number).Order())}. Each run makes its "
                             + "pieces again as they were, so reprint them one run after the other."
                     );
@@ -132,7 +132,7 @@ public sealed class RunFreezing(Database database)
             var again =
                 source is null ? ""
                 : asItWas ? $", reprinted as they were in run {source.Number}"
-                : $", reprinted with corrections made since run {source.Number}";
+                : $", reprinted with corrections since run {source.Number}";
             RunLog.Add(
                 c,
                 runId,

@@ -380,7 +380,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                 ) is
                 { } other
             )
-                throw new ConflictException($"Run {other} has sent this piece since, so run {run.Number} has nothing left to settle.");
+                throw new ConflictException($"Run {other} has since sent this piece, so run {run.Number} has nothing left to resolve.");
             if (sent)
                 Sent(c, run, new(recipientId, $"{actor.Name} checked: it was sent.", day, actor));
             else

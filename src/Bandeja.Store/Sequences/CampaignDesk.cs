@@ -18,7 +18,8 @@ public sealed class CampaignDesk(Database database, Func<ListSurroundings> surro
             var campaign = CampaignStore.Get(c, campaignId);
             if (campaign.Goes != CampaignMode.OneByOne)
                 throw new ConflictException(
-                    "Everyone on the list is in this campaign already. Recipients enter only where they go one by one."
+                    "All recipients on the list are already in this campaign. You can add "
+                        + "recipients only to a campaign where they go one by one."
                 );
             MustBeOn(c, campaign, recipientIds);
             return DailyCollection.Enter(c, campaignId, [.. recipientIds.Select(id => (id, on))]);

@@ -47,19 +47,19 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
             if (plan.ResponseDays is < 1 or > 3650)
                 throw new BadInputException("A piece can be credited with a response for 1 to 3,650 days.");
             if (plan.StartsOn is { Year: < 2000 or > 2200 })
-                throw new BadInputException("A campaign must begin between 2000 and 2200.");
+                throw new BadInputException("A campaign must start between 2000 and 2200.");
             var list = ListStore.Get(c, plan.ListId);
             var steps = CampaignStore.Steps(c, campaignId);
             if (steps.Count > 0 && (campaign.ListId != plan.ListId || campaign.Goes != plan.Mode))
                 throw new ConflictException(
-                    "The campaign has steps, so its list and the way through it stay. Copy the campaign, or save its steps as a pattern."
+                    "The campaign has steps, so its list and mode cannot change. Copy the campaign, or save its steps as a pattern."
                 );
             var shape = ListShape.Of(c, list.Id, surroundings());
             foreach (var text in (string[])[plan.StayFilter, plan.Entry == Entry.Condition ? plan.EntryFilter : ""])
                 if (text.Length > 0)
                     shape.Filter(text);
             if (plan.Mode == CampaignMode.OneByOne && plan.Entry == Entry.Condition && plan.EntryFilter.Length == 0)
-                throw new BadInputException("Enter the condition by which recipients enter, or choose another way.");
+                throw new BadInputException("Enter the condition for entering the campaign, or choose another option.");
             c.Execute(
                 $"""
                 UPDATE campaign SET mode = @mode, list_id = @ListId, starts_on = @StartsOn, entry = @entry, entry_filter = @EntryFilter,
@@ -162,7 +162,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
             var campaign = CampaignStore.Get(c, campaignId);
             var steps = CampaignStore.Steps(c, campaignId);
             if (campaign.ListId is null)
-                throw new ConflictException("Choose the campaign’s list and the way through it first.");
+                throw new ConflictException("First choose the campaign’s list and how recipients go through it.");
             if (steps.Count >= MostSteps)
                 throw new ConflictException($"A campaign can have {MostSteps} steps.");
             var position = beforeStepId is { } before
@@ -172,7 +172,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
                 steps.FirstOrDefault(s => s.Position >= position && MailedAny(c, s.Id)) is { } mailed
                 && campaign.Goes == CampaignMode.Together
             )
-                throw new ConflictException($"“{mailed.Name}” was mailed already, so no step can be put in before it.");
+                throw new ConflictException($"“{mailed.Name}” was already mailed, so no step can be inserted before it.");
             Check(c, campaign, steps, plan, position, null);
             c.Execute(
                 "UPDATE campaign_step SET position = position + 1 WHERE campaign_id = @campaignId AND position >= @position",
@@ -232,7 +232,7 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
         if (plan.Who == StepWho.Condition)
         {
             if (plan.Condition.Length == 0)
-                throw new BadInputException("Enter the condition, or choose everyone.");
+                throw new BadInputException("Enter the condition, or choose all recipients.");
             // The step itself stands among those that a condition cannot ask about.
             var all = steps
                 .Where(s => s.Id != but)

@@ -105,7 +105,7 @@ public sealed class WorkList(Database database, DropStore drops)
             if (t.InDoubt > 0)
                 Add(
                     WorkKind.SettleDoubts,
-                    $"{Count(t.InDoubt, "piece is", "pieces are")} in doubt: may have gone out",
+                    $"{Count(t.InDoubt, "piece is", "pieces are")} in doubt and may have been sent",
                     "proof?inDoubt=1",
                     today,
                     $"{t.InDoubt}"
@@ -140,7 +140,7 @@ public sealed class WorkList(Database database, DropStore drops)
                     $"{made}"
                 );
             if (t[Tray.NeedsALook] is > 0 and var look)
-                Add(WorkKind.Review, $"{Count(look, "recipient needs", "recipients need")} a look", "proof", ready, $"{look}");
+                Add(WorkKind.Review, $"{Count(look, "recipient needs", "recipients need")} review", "proof", ready, $"{look}");
             if (t[Tray.Ready] is > 0 and var waiting)
             {
                 if (signOff(c, drop))
@@ -208,7 +208,7 @@ public sealed class WorkList(Database database, DropStore drops)
                 || !Enum.TryParse<WorkKind>(kind, out _)
                 || !long.TryParse(drop, out var id)
             )
-                throw new BadInputException("There is no such work.");
+                throw new BadInputException("This task no longer exists.");
             DropStore.Drop(c, id);
             c.Execute(
                 "INSERT INTO work_mark (work, at, by) VALUES (@key, @Stamp, @Name) ON CONFLICT (work) DO UPDATE SET at = "

@@ -128,7 +128,7 @@ public sealed partial class DropDependencies(Letters letters)
     }
 
     /// <summary>Who reads a column.</summary>
-    /// <exception cref="NotFoundException">The list has no such column.</exception>
+    /// <exception cref="NotFoundException">This column is not in the list.</exception>
     public ColumnUses UsesOf(SqliteConnection c, long listId, int columnId)
     {
         var columns = RowTable.Columns(c, listId);

@@ -133,7 +133,7 @@ public sealed class LetterBench(Database database, Letters letters, ListStore li
         return RowTable.Cells(reader, 0, columns.Count);
     }
 
-    /// <summary>What fields come to for a recipient; where a field has a mistake or a problem, that is told instead.</summary>
+    /// <summary>A recipient’s field values; where a field has a mistake or a problem, that is told instead.</summary>
     /// <param name="sources">Fields between their braces, each with the detail rows that <c>each</c> around it goes over, or null.</param>
     public IReadOnlyList<(string Text, string? Wrong)> Print(
         long designId,

@@ -47,7 +47,7 @@ public sealed record ComposedPackage(
                             PieceIssueKind.OneOff,
                             o.DesignName,
                             $"{o.NewestVersion}",
-                            $"{o.DesignName} was changed for this one alone in version {o.SettledVersion}; it is version "
+                            $"{o.DesignName} was changed for this recipient only in version {o.SettledVersion}; it is now version "
                                 + $"{o.NewestVersion} now. Say which holds."
                         ))
                 )

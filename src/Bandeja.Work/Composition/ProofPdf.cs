@@ -36,7 +36,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
                 title,
                 [
                     .. shown.Select(r =>
-                        (r, RecipientLabel.Of(columns, i => r.Values[i]).Name, reasons.GetValueOrDefault(r.Id) ?? "chosen by hand")
+                        (r, RecipientLabel.Of(columns, i => r.Values[i]).Name, reasons.GetValueOrDefault(r.Id) ?? "added by hand")
                     ),
                 ],
                 chosen.Set.Population

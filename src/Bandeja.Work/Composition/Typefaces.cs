@@ -47,7 +47,7 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
     public byte[] Bytes(long id, string? digest) =>
         store.Get(id) is var face && (digest ?? face.Digest) == face.Digest && PathOf(Folder, face.Digest) is var path && File.Exists(path)
             ? File.ReadAllBytes(path)
-            : throw new NotFoundException("The file of this typeface is not there any more.");
+            : throw new NotFoundException("This font’s file no longer exists.");
 
     /// <summary>Adds a typeface.</summary>
     /// <exception cref="FontFileException">It cannot be used; the sentence says why.</exception>
@@ -63,9 +63,9 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
     {
         var all = store.All();
         if (all.Count >= Most)
-            throw new BadInputException($"There can be {Most} typefaces. Remove one that is not used.");
+            throw new BadInputException($"You can add up to {Most} fonts. Remove one that is not used.");
         if (fonts.Ships(facts.Family))
-            throw new BadInputException($"{facts.Family} comes with Bandeja already.");
+            throw new BadInputException($"{facts.Family} is already included with Bandeja.");
         var digest = Convert.ToHexStringLower(SHA256.HashData(data));
         var known = all.FirstOrDefault(f =>
             f.Family.Equals(facts.Family, StringComparison.OrdinalIgnoreCase) && f.Bold == facts.Bold && f.Italic == facts.Italic
@@ -74,7 +74,7 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
         if (known is not null && known.Digest != digest)
             throw new BadInputException(
                 $"{known.Family} {known.Style} is there already, from the file {known.FileName}. Of each family there is one regular, one "
-                    + "italic, one bold, and one bold italic typeface."
+                    + "italic, one bold, and one bold italic font."
             );
         var path = PathOf(Folder, digest);
         var part = $"{path}.{Guid.NewGuid():N}.part";
@@ -139,9 +139,9 @@ public sealed class Typefaces(ServerOptions server, Database database, TypefaceS
         foreach (var one in all)
         {
             if (string.IsNullOrWhiteSpace(one.Named) || one.Named.Length > longest)
-                throw new BadInputException("Write the name of the typeface as documents have it.");
+                throw new BadInputException("Enter the font’s name as it appears in documents.");
             if (!fonts.Families.Contains(one.Printed))
-                throw new BadInputException($"There is no typeface called “{one.Printed}” to print {one.Named} with.");
+                throw new BadInputException($"There is no font named “{one.Printed}” to replace {one.Named}.");
         }
         if (all.GroupBy(r => r.Named.Trim(), StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)
             throw new BadInputException($"{twice.Key} is in the table twice.");

@@ -30,7 +30,7 @@ public sealed class DocumentFiles(ServerOptions server, Database database, Desig
     public string PathOf(string digest) =>
         Path.Combine(Folder, digest) is var path && File.Exists(path)
             ? path
-            : throw new NotFoundException("The file that this letter was made of is not there any more.");
+            : throw new NotFoundException("The file this letter was imported from no longer exists.");
 
     /// <summary>Removes the files of letters that are gone, once that is committed.</summary>
     public void SweepLater() =>

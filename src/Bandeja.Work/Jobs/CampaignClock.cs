@@ -30,7 +30,7 @@ public sealed class CampaignClock(CheckRequests checks, TimeProvider time, ILogg
             }
             catch (Exception e)
             {
-                log.LogError(e, "Campaigns could not be looked at");
+                log.LogError(e, "Campaigns could not be checked");
             }
         } while (await Tick(ticks, stop));
     }

@@ -158,7 +158,7 @@ public sealed class PrintJob(
                     $"Batch {batch.Number}, pieces {batch.FirstPiece:0000} to {batch.LastPiece:0000}, "
                         + (
                             report.State == PrintState.Lost
-                                ? "is no longer in the print queue, which does not say whether it was printed"
+                                ? "is no longer in the print queue, and the queue does not report whether it was printed"
                                 : "was canceled at the print queue, and some of it may have been printed"
                         )
                         + ". Check the printer, then mark the batch as printed or not printed.",
@@ -176,7 +176,7 @@ public sealed class PrintJob(
                     run.Id,
                     work.Id,
                     $"Batch {batch.Number} was given up at the printer after {Math.Min(report.SheetsOut, sheets.Total):N0} of "
-                        + $"{sheets.Total:N0} sheets. Let the run go on from the piece with which it is to begin again.",
+                        + $"{sheets.Total:N0} sheets. Resume the run from the first piece that must print again.",
                     By(run)
                 );
                 Record(run, batch, sheets, report, ref seen, ref from);

@@ -22,7 +22,7 @@ public sealed class RemakeJob(RunStore runs, RunLog log, RunFiles files, Announc
             made.Count == run.Files.Count && made.Zip(run.Files).All(f => f.Second.Sha256 is null || f.First.Sha256 == f.Second.Sha256);
         var text = same
             ? "The files were re-created and are identical."
-            : "The files were made again. They are not the same to the byte: a newer version of the program made them, or detail "
+            : "The files were re-created but are not identical, because a newer version of the program produced them, or detail "
                 + "rows or pictures have changed.";
         runs.FilesGone(run.Id, text, false, Actor.Person(job.CreatedBy, time.GetUtcNow()));
         announcements.Changed(Matter.Drop, run.DropId);

@@ -140,7 +140,7 @@ sealed class TypedRows
             }
             if (order.LeaveOut?.Contains(reader.RowNumber) == true)
             {
-                Notes.Add("Rows with totals or remarks were not brought in", $"row {reader.RowNumber:N0}");
+                Notes.Add("Rows with totals or notes were not imported", $"row {reader.RowNumber:N0}");
                 continue;
             }
             if (cells.Length > ofFile)

@@ -43,7 +43,7 @@ public sealed class AccountTest(
         var records =
             account.Kind == "practice"
                 ? Task.FromResult(
-                    DomainRecords.NotTried("The practice post office delivers nothing, so nobody checks the sender's domain.")
+                    DomainRecords.NotTried("The practice post office delivers nothing, so the sender's domain is not checked.")
                 )
                 : domains.Look(sender, cancel);
         var mailbox = mailboxes.Of(account.Id);
@@ -85,7 +85,7 @@ public sealed class AccountTest(
                 return $"{host} is at {string.Join(", ", addresses.Take(3).Select(a => a.ToString()))}.";
             },
             _ =>
-                "Look at the spelling of the server's name. Your provider tells it as “outgoing server” or “SMTP server”. Without a "
+                "Check the spelling of the server name. Your provider lists it as “outgoing server” or “SMTP server.” Without a "
                 + "network no name is found."
         );
         going =
@@ -113,10 +113,10 @@ public sealed class AccountTest(
                 e =>
                     e is SslHandshakeException { ServerCertificate: not null }
                         ? "The certificate is not accepted, so nothing is sent. Use the very name that the certificate is for; "
-                            + "where the server is your own, let its certificate be signed by somebody whom this machine trusts."
+                            + "if the server is your own, have its certificate signed by an authority this computer trusts."
                     : e is NotSupportedException ? "Choose TLS with port 465, or ask the provider."
-                    : "Port and kind of encryption do not go together: 465 wants TLS from the beginning, 587 wants STARTTLS. Or "
-                        + "what answers there is no mail server."
+                    : "The port and the encryption do not match: 465 needs TLS and 587 needs STARTTLS. Or "
+                        + "the server on this port is not a mail server."
             );
         going =
             going
@@ -132,7 +132,7 @@ public sealed class AccountTest(
                     return $"Signed in as {user}.";
                 },
                 _ =>
-                    "Look at user and password. Many providers want a password made for programs, apart from the one that people "
+                    "Check the user name and password. Many providers require an app password, which differs from the one people "
                     + "sign in with."
             );
         going =
@@ -178,7 +178,7 @@ public sealed class AccountTest(
                 "Bounce mailbox",
                 async () => $"Opened {mailbox.Folder}, which holds {await bounces.Count(mailbox, patience.Token):N0} messages.",
                 _ =>
-                    "Check the mailbox’s server, port, user, and password. Many providers want a password made for programs, and "
+                    "Check the mailbox’s server, port, user, and password. Many providers require an app password, and "
                     + "some have IMAP turned off until you turn it on."
             );
         return [.. steps, .. await records];

@@ -47,7 +47,7 @@ public sealed class FrozenMail
     {
         var mail = frozen.Compose(piece, email).Mail!;
         if (mail.To is null || mail.From is null)
-            return new(piece, mail, null, mail.Issues.Count > 0 ? mail.Issues[0].Message : "There is no address to send to.");
+            return new(piece, mail, null, mail.Issues.Count > 0 ? mail.Issues[0].Message : "The message has no address.");
         try
         {
             var message = Made(mail, mail.Unsubscribe ? unsubscribe + due.Token : null);

@@ -164,7 +164,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
             // A message without its end is none, and the server must drop it (RFC 5321, section 4.1.1.4). Only where all of it was handed
             // over can it have been taken.
             return watch.IsWhole
-                ? new(HandOver.Doubt, $"The connection ended before the server had answered. {Words(e)}")
+                ? new(HandOver.Doubt, $"The connection ended before the server responded. {Words(e)}")
                 : new(HandOver.Later, $"The connection ended before the whole message was sent. {Words(e)}");
         }
     }
@@ -203,7 +203,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
                 "The server name was not found.",
             SocketException { SocketErrorCode: SocketError.ConnectionRefused } => "The server is not responding on this port.",
             SocketException { SocketErrorCode: SocketError.TimedOut } or TimeoutException or OperationCanceledException =>
-                "The server did not answer in time.",
+                "The server did not respond in time.",
             NotSupportedException => "The server does not offer STARTTLS.",
             ProtocolException or IOException => "The server closed the connection.",
             _ => e.Message.Trim(),

@@ -62,7 +62,7 @@ public sealed class MailPlan(
             remarks.Add(
                 $"{(beyondAscii.Count == 1 ? "1 address has" : $"{beyondAscii.Count:N0} addresses have")} letters beyond ASCII "
                     + $"before the @ ({string.Join(", ", beyondAscii.Take(3))}{(beyondAscii.Count > 3 ? ", …" : "")}). They arrive "
-                    + "where the account's server offers SMTPUTF8; where it does not, these messages are left out and stay Ready."
+                    + "if the account's server offers SMTPUTF8. Otherwise, these messages are excluded and stay Ready."
             );
         return new(
             [

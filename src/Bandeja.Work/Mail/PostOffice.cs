@@ -54,7 +54,7 @@ public sealed class PostOffice(
         }
         catch (SocketException e)
         {
-            log.LogError(e, "The practice post office could not be opened at port {Port}; email cannot be tried out", options.SmtpPort);
+            log.LogError(e, "The practice post office could not be opened at port {Port}; email cannot be tested", options.SmtpPort);
             return Task.CompletedTask;
         }
         Port = ((IPEndPoint)listener.LocalEndpoint).Port;
@@ -151,7 +151,7 @@ public sealed class PostOffice(
         {
             message = MimeMessage.Load(new MemoryStream(raw, writable: false));
         }
-        catch (FormatException) { } // kept as it is; a server does not judge what it is given
+        catch (FormatException) { } // unchanged; a server does not judge what it is given
         // What comes back to somebody who sends through here lies in their mailbox, as it would anywhere.
         var returned = sender.Length == 0 || to.Any(store.HasSender);
         var id = store.Add(

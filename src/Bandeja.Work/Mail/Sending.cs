@@ -111,7 +111,7 @@ public sealed class Sending(
     /// </summary>
     void PauseFor(Exception why)
     {
-        var words = StorageTrouble.IsFull(why) ? "There is no room left on the disk." : why.Message.Trim().TrimEnd('.') + ".";
+        var words = StorageTrouble.IsFull(why) ? "The disk is full." : why.Message.Trim().TrimEnd('.') + ".";
         while (true)
         {
             try

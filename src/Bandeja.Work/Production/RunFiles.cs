@@ -91,7 +91,7 @@ public sealed class RunFiles(
             Directory.Delete(folder);
     }
 
-    /// <summary>Removes what was made of a run that came to nothing.</summary>
+    /// <summary>Removes what was imported from a run that came to nothing.</summary>
     public void Discard(long runId)
     {
         if (Directory.Exists(RunFolder.Of(server, runId)))

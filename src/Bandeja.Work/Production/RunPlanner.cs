@@ -61,7 +61,9 @@ public sealed class RunPlanner(
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
         if (order.Output.IsDocuments() && !drop.Package.Any(p => p.Kind.Rules().IsText))
-            throw new BadInputException("Only letters become word processor documents, and this package has none. Make PDFs instead.");
+            throw new BadInputException(
+                "Only letters can be produced as word processor documents, and " + "this package has none. Produce PDFs instead."
+            );
         var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
         var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
@@ -110,7 +112,7 @@ public sealed class RunPlanner(
             );
         if (unpriced > 0)
             remarks.Add(
-                $"{(unpriced == 1 ? "1 piece goes" : $"{unpriced:N0} pieces go")} abroad, or to a country that is not known, and no "
+                $"{(unpriced == 1 ? "1 piece is" : $"{unpriced:N0} pieces are")} international or have an unknown country, and no "
                     + $"postage class is chosen for that; what {(unpriced == 1 ? "it costs" : "they cost")} is not in the sum."
             );
         return new(
@@ -190,9 +192,9 @@ public sealed class RunPlanner(
                 {
                     if (BlankPasswords(dropId, order, plan) is { Count: > 0 } blank)
                         throw new ConflictException(
-                            $"The password comes out blank for {(blank.Count == 1 ? "1 recipient" : $"{blank.Count:N0} recipients")}: "
+                            $"The password is blank for {(blank.Count == 1 ? "1 recipient" : $"{blank.Count:N0} recipients")}: "
                                 + $"piece {string.Join(", ", blank.Take(5).Select(p => $"{p:0000}"))}{(blank.Count > 5 ? " …" : "")}. "
-                                + "Hold them, or fill in what it is made of."
+                                + "Hold them, or fill in the values the password uses."
                         );
                 },
                 Output = order.Output,

@@ -155,7 +155,7 @@ sealed class OneReading : IDisposable
 
     ListFileException NotUnderstood() =>
         new(
-            $"“{what}” is damaged or has a form that cannot be read. Open it in the program that made it, save it anew, and "
+            $"“{what}” is damaged or in a form that cannot be read. Open it in the program that created it, save it again, and "
                 + "bring that in."
         );
 

@@ -750,7 +750,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Add recipients by hand; answers their ids */
+        /** Add recipients by hand; returns their IDs */
         post: {
             parameters: {
                 query?: never;
@@ -1888,7 +1888,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make the proposed changes, for some or for all */
+        /** Apply the proposed fixes, for some or for all */
         post: {
             parameters: {
                 query?: never;
@@ -2365,7 +2365,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Save a filter as a new segment; answers its id */
+        /** Save a filter as a new segment; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -2851,7 +2851,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Record a piece that came back, and do what follows from it */
+        /** Record a returned piece, and apply the rule for its reason */
         post: {
             parameters: {
                 query?: never;
@@ -2889,7 +2889,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The pieces with a number or a barcode that were made, those mailed last first */
+        /** The produced pieces with a number or a barcode, last mailed first */
         get: {
             parameters: {
                 query: {
@@ -3048,7 +3048,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take back all returns of one file; answers how many, and why others were kept */
+        /** Undo all returns of one file; returns how many, and why others were kept */
         post: {
             parameters: {
                 query?: never;
@@ -3652,7 +3652,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a letter, an envelope, a label sheet or an email, as its document says; answers its id */
+        /** Create a letter, an envelope, a label sheet, or an email, as its document says; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -3816,7 +3816,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The names of a letter that are not headings of a list, and what they stand for */
+        /** The field names of a letter that are not headings of a list, and their matches */
         get: {
             parameters: {
                 query: {
@@ -3841,7 +3841,7 @@ export interface paths {
                 };
             };
         };
-        /** Say which column of a list a name of a letter stands for; it is remembered for the two */
+        /** Match a field name to a column; remembered for this letter and list */
         put: {
             parameters: {
                 query?: never;
@@ -3880,7 +3880,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Detail rows of a letter that a list does not have, and what they stand for */
+        /** Detail rows of a letter that a list does not have, and their matches */
         get: {
             parameters: {
                 query: {
@@ -3905,7 +3905,7 @@ export interface paths {
                 };
             };
         };
-        /** Say which detail rows of a list a name of a letter stands for, or which of their columns; it is remembered for the two */
+        /** Match a detail-row name to rows or columns of a list; remembered for this letter and list */
         put: {
             parameters: {
                 query?: never;
@@ -3988,7 +3988,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What somebody else saved meanwhile, and both texts merged block by block where they do not touch the same place */
+        /** What someone else has since saved, and both texts merged block by block where they do not overlap */
         post: {
             parameters: {
                 query?: never;
@@ -4344,7 +4344,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What fields come to for a recipient */
+        /** A recipient’s field values */
         post: {
             parameters: {
                 query?: never;
@@ -4382,7 +4382,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The pictures that were brought in, the newest first */
+        /** The added pictures, newest first */
         get: {
             parameters: {
                 query?: never;
@@ -4566,7 +4566,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a letter of a document; answers its id */
+        /** Create a letter from a document; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -4608,7 +4608,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make a document the newest version of a letter; answers the version's number */
+        /** Make a document the newest version of a letter; returns the version's number */
         post: {
             parameters: {
                 query?: never;
@@ -4649,7 +4649,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The file that a letter was made of */
+        /** The file a letter was imported from */
         get: {
             parameters: {
                 query?: never;
@@ -4687,7 +4687,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The bytes of the file that a letter was made of, as they came */
+        /** The original bytes of the file a letter was imported from */
         get: {
             parameters: {
                 query?: never;
@@ -4723,7 +4723,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A letter with its fields as they are typed, as a document that can be edited elsewhere and brought back */
+        /** A letter with its field codes, as a document that can be edited elsewhere and imported again */
         get: {
             parameters: {
                 query?: never;
@@ -4762,7 +4762,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Start a form from a PDF; its bytes are the request's body; answers its id
+         * Start a form from a PDF; the request body is its bytes; returns its ID
          * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
          */
         post: {
@@ -4809,7 +4809,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Replace a form's PDF with a newer one; its bytes are the request's body; answers the version
+         * Replace a form's PDF with a newer one; the request body is its bytes; returns the version
          * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
          */
         post: {
@@ -4998,7 +4998,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write to one recipient alone: a drop of one piece under “Single letters” */
+        /** Write to one recipient only: a drop of one piece under “Single letters” */
         post: {
             parameters: {
                 query?: never;
@@ -5645,7 +5645,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Move produced pieces back to Ready; the reason stands in the ledger */
+        /** Move produced pieces back to Ready; the ledger keeps the reason */
         post: {
             parameters: {
                 query?: never;
@@ -5811,7 +5811,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Accept an issue as it is, for one recipient or for all alike */
+        /** Accept an issue as is, for one recipient or for all like it */
         post: {
             parameters: {
                 query?: never;
@@ -6015,7 +6015,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Start a campaign with steps, or change how its recipients go through them; answers its id */
+        /** Start a campaign with steps, or change how its recipients go through them; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -6055,7 +6055,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a step; answers its id */
+        /** Add a step; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -6323,7 +6323,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Where each recipient of a campaign stands */
+        /** Each recipient’s progress in a campaign */
         get: {
             parameters: {
                 query?: {
@@ -6366,7 +6366,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Where a recipient stands in the campaigns of their list */
+        /** A recipient’s progress in the campaigns of their list */
         get: {
             parameters: {
                 query?: never;
@@ -6407,7 +6407,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put recipients into a campaign; answers how many entered */
+        /** Add recipients to a campaign; returns how many entered */
         post: {
             parameters: {
                 query?: never;
@@ -6449,7 +6449,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let recipients leave a campaign; answers how many left */
+        /** Remove recipients from a campaign; returns how many left */
         post: {
             parameters: {
                 query?: never;
@@ -6491,7 +6491,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo that recipients left a campaign; answers how many are in again */
+        /** Return recipients who left to a campaign; returns how many */
         post: {
             parameters: {
                 query?: never;
@@ -6553,7 +6553,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Keep a campaign's steps as a pattern; answers its id */
+        /** Save a campaign's steps as a pattern; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -6649,7 +6649,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Record a response; answers its id */
+        /** Record a response; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -6805,7 +6805,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undo all responses that one import recorded; answers how many */
+        /** Undo all responses recorded by one import; returns how many */
         post: {
             parameters: {
                 query?: never;
@@ -7253,7 +7253,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The bytes of a document that is kept with a recipient, as they came */
+        /** The original bytes of a document kept with a recipient */
         get: {
             parameters: {
                 query?: never;
@@ -7863,7 +7863,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign a drop off, exactly as it is now */
+        /** Sign off a drop exactly as it is now */
         post: {
             parameters: {
                 query?: never;
@@ -7995,7 +7995,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A letter or form as one recipient gets it, and as everybody does */
+        /** A letter or form as one recipient gets it, and the standard one */
         get: {
             parameters: {
                 query?: never;
@@ -8020,7 +8020,7 @@ export interface paths {
                 };
             };
         };
-        /** Change a letter or form for one recipient alone; also settles it with the design's newest version */
+        /** Change a letter or form for one recipient only; also resolves it with the design's newest version */
         put: {
             parameters: {
                 query?: never;
@@ -8313,7 +8313,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One of a run's files; a ZIP of a file each can be read while it is made */
+        /** One of a run's files; a ZIP with a file per recipient can be read while it is produced */
         get: {
             parameters: {
                 query?: never;
@@ -9113,7 +9113,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Add a printer; answers its id */
+        /** Add a printer; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -9249,7 +9249,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The typefaces, and what prints those that documents name */
+        /** The fonts, and the replacements for fonts named in documents */
         get: {
             parameters: {
                 query?: never;
@@ -9314,7 +9314,7 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Remove a typeface that no design uses */
+        /** Remove a font that no design uses */
         delete: {
             parameters: {
                 query?: never;
@@ -9347,7 +9347,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A typeface's bytes */
+        /** A font's bytes */
         get: {
             parameters: {
                 query?: {
@@ -9386,7 +9386,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set what prints typefaces that documents name */
+        /** Set the replacements for fonts named in documents */
         put: {
             parameters: {
                 query?: never;
@@ -9618,7 +9618,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sheets that came out, the newest on top */
+        /** The output stack, newest sheet on top */
         get: {
             parameters: {
                 query?: {
@@ -9837,7 +9837,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Add an account; answers its id */
+        /** Add an account; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -10203,7 +10203,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Begin a folder of files to attach; answers its id */
+        /** Create a folder of files to attach; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -10331,7 +10331,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring in a file that is attached for everybody; the bytes are the request's body */
+        /** Add a file that is attached for every recipient; the request body is the file’s bytes */
         post: {
             parameters: {
                 query: {
@@ -10641,7 +10641,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A message as it came */
+        /** A message as received */
         get: {
             parameters: {
                 query?: never;
@@ -10716,7 +10716,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let it send a delivery report on a message back to its sender */
+        /** Send a delivery report on a message to its sender */
         post: {
             parameters: {
                 query?: never;
@@ -11384,14 +11384,14 @@ export interface components {
             tags: string[];
             archived: boolean;
         };
-        /** @description The file that a letter was made of. */
+        /** @description The file a letter was imported from. */
         DesignFileView: {
             name: string;
             /** Format: int64 */
             size: number;
             /**
              * Format: int64
-             * @description The version that was made of it.
+             * @description The version that was imported from it.
              */
             version: number;
             at: string;

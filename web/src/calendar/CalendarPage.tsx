@@ -58,8 +58,8 @@ function SubscribeDialog({ onClose }: { onClose: () => void }) {
   return (
     <Dialog title="Subscribe to this calendar" onClose={onClose}>
       <p className="mb-3 text-faint">
-        A calendar program that can reach this server shows the mail dates and follows them. Whoever knows the address can read the dates,
-        and nothing else; a new address ends the old one.
+        A calendar program that can reach this server shows the mail dates and keeps them current. Anyone who has the address can read the
+        dates, and nothing else. A new address replaces the old one.
       </p>
       {secret && (
         <input

@@ -151,9 +151,9 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
             <span className="font-semibold">Who enters</span>
             <select className="select w-full" value={entry} onChange={(e) => setEntry(e.target.value as Entry)}>
               <option value="Added">recipients added to the list from now on</option>
-              <option value="Everyone">everyone on the list, and who is added later</option>
+              <option value="Everyone">All recipients on the list, including any added later</option>
               <option value="Condition">recipients who meet a condition, from then on</option>
-              <option value="ByHand">only those I put in</option>
+              <option value="ByHand">Only recipients I add</option>
             </select>
             {entry === "Condition" && (
               <input
@@ -181,7 +181,7 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
             placeholder={'Status <> "renewed"'}
             onChange={(e) => setStayFilter(e.target.value)}
           />
-          <span className="text-faint">optional; recipients for whom this is no longer true leave</span>
+          <span className="text-faint">Optional. Recipients who no longer match leave the campaign.</span>
         </label>
         <label className={label}>
           <span className="font-semibold">Responses count for</span>

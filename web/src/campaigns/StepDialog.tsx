@@ -152,7 +152,7 @@ export function StepDialog({
               value={plan.who}
               onChange={(e) => set({ who: e.target.value as StepPlan["who"] })}
             >
-              <option value="Everyone">everyone still in the campaign</option>
+              <option value="Everyone">All recipients still in the campaign</option>
               <option value="Segment" disabled={segments.length === 0}>
                 {segments.length === 0 ? "a segment (the list has none)" : "those of a segment"}
               </option>
@@ -263,7 +263,7 @@ export function StepDialog({
           ) : (
             <p className="text-faint">
               {complete
-                ? "Nothing changes for anyone on the way."
+                ? "No recipient in the campaign is affected."
                 : "Enter a name and choose what is mailed. What that changes is shown here."}
             </p>
           )}

@@ -18,7 +18,7 @@ const order: { tray: Tray; color: string }[] = [
 function state(s: Step) {
   if (s.skipped) return "skipped";
   const look = s.trays.NeedsALook ?? 0;
-  if (look) return `${many(look, "recipient needs", "recipients need")} a look`;
+  if (look) return `${many(look, "recipient needs", "recipients need")} review`;
   if (s.mailed) return "mailed";
   if (s.due && s.nextDue) return `${many(s.due, "recipient")} next, the first ${day(s.nextDue, false)}`;
   return s.readyOn ? `produce by ${day(s.readyOn, false)}` : s.when;

@@ -22,7 +22,7 @@ export const reportQuery = (id: number) =>
     queryFn: () => ask(api.GET("/api/campaigns/{id}/report", { params: { path: { id } } })),
   });
 
-/** Why somebody leaves, as it is chosen by hand. */
+/** Why somebody leaves, as it is added by hand. */
 export const leaveReasons: { reason: LeaveReason; label: string }[] = [
   { reason: "ByHand", label: "By hand" },
   { reason: "Responded", label: "Responded" },

@@ -176,7 +176,7 @@ export function FootnotePanel({ editor, content }: { editor: Editor; content: JS
           aria-label="Text of the footnote"
           rows={4}
           value={text}
-          placeholder="Printed at the foot of the same page"
+          placeholder="Printed at the bottom of the same page"
           onChange={(e) => {
             setText(e.target.value);
             setSelectedNode(editor, { content: noteBlocks(e.target.value, content) });

@@ -102,7 +102,7 @@ export function MatchDialog({
       {rows && rows.length > 0 && (
         <>
           <h3 className="mt-4 mb-1">Detail rows</h3>
-          <p className="mb-2 text-faint">Rows that the letter goes over and this list does not have, or has by other names.</p>
+          <p className="mb-2 text-faint">Detail rows the letter repeats that this list does not have, or has under another name.</p>
           <table className="table table-sm" aria-label="Detail rows">
             <tbody>
               {rows.map((r) => (

@@ -60,7 +60,7 @@ export function MergeDialog({
           <p className="mb-3 text-faint">
             {found.merged
               ? "You changed different places, so both changes fit into one text."
-              : "You both changed the same place, so the texts cannot be merged: choose one, and take over by hand what the other has."}
+              : "You both changed the same text, so the versions cannot be merged. Choose one, then copy anything you need from the other."}
           </p>
           <div className="flex flex-col items-stretch gap-2">
             <button className="btn btn-primary" disabled={!found.merged} onClick={() => void settle("merged")}>

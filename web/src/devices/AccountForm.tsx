@@ -167,7 +167,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
                 autoComplete="new-password"
                 value={password}
                 maxLength={500}
-                placeholder={keepsPassword ? "kept as it is" : asksAgain ? "enter it again" : "none"}
+                placeholder={keepsPassword ? "unchanged" : asksAgain ? "enter it again" : "none"}
                 onChange={(e) => setPassword(e.target.value)}
               />
             </label>

@@ -22,7 +22,7 @@ export function BounceMailboxForm({ accountId, practice }: { accountId: number; 
         <Status mailbox={mailbox} />
       ) : (
         <p className="mb-2 text-faint">
-          What comes back is not read automatically. You can still drop a saved report (.eml) on the run’s page.
+          Returned email is not read automatically. You can still drop a saved report (.eml) on the run’s page.
         </p>
       )}
       {mailbox || open ? (
@@ -118,7 +118,7 @@ function Fields({
     try {
       await ask(api.DELETE("/api/mail-accounts/{id}/mailbox", { params }));
       await queryClient.invalidateQueries({ queryKey: ["accounts"] });
-      say("The mailbox is no longer read. Reports already taken in stay.");
+      say("The mailbox is no longer read. Reports already imported are kept.");
       onDone();
     } catch (e) {
       sayWrong(e);
@@ -152,7 +152,7 @@ function Fields({
               value={m.tls}
               onChange={(e) => setM({ ...m, tls: e.target.value, port: e.target.value === "tls" ? 993 : 143 })}
             >
-              <option value="tls">TLS from the beginning</option>
+              <option value="tls">TLS</option>
               <option value="starttls">STARTTLS, and nothing without it</option>
             </select>
           </label>
@@ -185,7 +185,7 @@ function Fields({
               autoComplete="new-password"
               value={m.password ?? ""}
               maxLength={500}
-              placeholder={mailbox?.hasPassword ? "kept as it is" : ""}
+              placeholder={mailbox?.hasPassword ? "unchanged" : ""}
               onChange={(e) => setM({ ...m, password: e.target.value || null })}
             />
           </label>

@@ -171,8 +171,8 @@ export function DocumentPage() {
             <MarksBar marks={look.marks} onToggle={d.toggleMarks} />
             {look.placeholders.length === 0 ? (
               <p className="mt-3 text-faint">
-                None yet. If the document marks them in another way, type the marks above. A letter without placeholders is the same for
-                everyone; fields can be put in later.
+                None found. If the document marks placeholders another way, type the marks above. Without placeholders, the letter is the
+                same for all recipients. You can insert fields later.
               </p>
             ) : (
               <PlaceholderTable
@@ -186,7 +186,7 @@ export function DocumentPage() {
             )}
           </aside>
           {finished ? <Printed letter={letter} listId={listId} /> : <DocumentSheet letter={letter} sheet={sheet} />}
-          <aside className="w-[270px] shrink-0 overflow-auto border-l border-line px-4 py-3" aria-label="What came over">
+          <aside className="w-[270px] shrink-0 overflow-auto border-l border-line px-4 py-3" aria-label="Imported parts">
             {look.differences && <Changes lines={look.differences} />}
             <DocumentReport lines={look.report} onPlace={lead} />
           </aside>

@@ -6,7 +6,7 @@ const parts = [
   { carried: "Left", title: "Not imported", tone: "text-error" },
 ] as const;
 
-/** What came over, what looks different, and what did not come. A line with a place leads there. */
+/** Imported parts, what looks different, and what did not come. A line with a place leads there. */
 export function DocumentReport({ lines, onPlace }: { lines: Schema["ReportLine"][]; onPlace: (block: number) => void }) {
   return (
     <>

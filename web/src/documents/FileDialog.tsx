@@ -6,7 +6,7 @@ import { Dialog } from "../ui/Dialog";
 import { moment, size } from "../ui/words";
 import { DocumentDrop } from "./DocumentDrop";
 
-/** The file that a letter was made of, and a newer one in its place. */
+/** The file a letter was imported from, and a newer one in its place. */
 export function FileDialog({ designId, close }: { designId: number; close: () => void }) {
   const navigate = useNavigate();
   const file = useQuery({
@@ -18,7 +18,7 @@ export function FileDialog({ designId, close }: { designId: number; close: () =>
     <Dialog title="Source file" onClose={close}>
       {file.data && (
         <p className="mb-3">
-          Version {file.data.version} was made of <b>{file.data.name}</b>, {size(file.data.size)}, on {moment(file.data.at)} by{" "}
+          Version {file.data.version} was imported from <b>{file.data.name}</b>, {size(file.data.size)}, on {moment(file.data.at)} by{" "}
           {file.data.by}.{" "}
           <a className="btn btn-quiet btn-xs" href={`/api/designs/${designId}/file/content`} download={file.data.name}>
             <Download size={13} /> Download

@@ -118,7 +118,7 @@ export function BenchList(p: Props) {
             <button
               className={`btn btn-xs ${p.only === "inDoubt" ? "btn-primary" : "bg-doubt text-doubt-ink"}`}
               aria-pressed={p.only === "inDoubt"}
-              title="Pieces that may have gone out: say what became of them"
+              title="Pieces that may have been sent: mark what happened to each"
               onClick={() => p.onOnly(p.only === "inDoubt" ? null : "inDoubt")}
             >
               In doubt {count(p.drop.trays.inDoubt)}
@@ -128,10 +128,10 @@ export function BenchList(p: Props) {
             <button
               className={`btn btn-xs ${p.only === "noted" ? "btn-primary" : "bg-doubt text-doubt-ink"}`}
               aria-pressed={p.only === "noted"}
-              title="Made pieces that the list’s rules would hold now"
+              title="Produced pieces that the list’s rules would now hold"
               onClick={() => p.onOnly(p.only === "noted" ? null : "noted")}
             >
-              Made, would be held now {count(p.drop.trays.noted)}
+              Produced, would now be held {count(p.drop.trays.noted)}
             </button>
           )}
         </div>

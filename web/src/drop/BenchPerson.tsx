@@ -24,7 +24,7 @@ interface Props {
   onRelease: () => void;
   /** Without a reason, somebody is asked for one. */
   onTakeBack: (reason?: string) => void;
-  /** Changes the letter or form for this one alone; null where the package has neither. */
+  /** Changes the letter or form for this recipient only; null where the package has neither. */
   onEdit: (() => void) | null;
 }
 
@@ -140,7 +140,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               ))}
             </dl>
             <span className="mt-1 block text-[12px] text-faint">
-              {person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} made. ` : ""}A reprint can be made with the
+              {person.shownAsOfRun !== null ? `The pages show what run ${person.shownAsOfRun} produced. ` : ""}A reprint can use the
               corrections.
             </span>
             <button className="btn btn-quiet btn-xs mt-1.5" onClick={() => onTakeBack("corrected since")}>
@@ -153,7 +153,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         ))}
         {person.ruleNote && (
           <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="note">
-            <strong className="block">The piece is made; it would be held now</strong>
+            <strong className="block">This piece is produced, but would now be held</strong>
             <span>{person.ruleNote.replace(/[.]?$/, ".")} Nothing is done by itself: pull the piece out with H, or leave it.</span>
           </div>
         )}
@@ -163,7 +163,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               .filter((p) => p.omitted)
               .map((p) => p.name)
               .join(", ")}{" "}
-            prints nothing for this one and is left out of the package.
+            prints nothing for this recipient and is excluded from the package.
           </div>
         )}
         {person.issues.map((f) => {
@@ -260,7 +260,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           hint="E"
           onClick={() => onEdit?.()}
           off={!onEdit || person.tray === "Produced" || person.tray === "Mailed" || person.tray === "Returned"}
-          title="Change the letter or form for this one alone"
+          title="Change the letter or form for this recipient only"
         />
         {selectedCount > 1 ? (
           <BenchButton icon={Check} label={`Release ${selectedCount}`} hint="R" onClick={onRelease} />
@@ -307,7 +307,7 @@ function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]
           settle={(out) => (d.email ? settleMail(d.runId, recipientId, out) : settleBatch(d.runId, d.batch ?? 0, out))}
         />
       </div>
-      {!d.email && <span className="mt-1 block text-[12px]">The answer holds for the whole batch.</span>}
+      {!d.email && <span className="mt-1 block text-[12px]">Your answer applies to the whole batch.</span>}
     </div>
   );
 }

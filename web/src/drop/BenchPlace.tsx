@@ -138,10 +138,10 @@ export function BenchPlace() {
     { keys: "Escape", label: "Clear selection", run: () => select([]), quiet: true },
     { keys: "h", label: "Hold recipient", run: () => meant().length > 0 && setAsking("hold") },
     { keys: "r", label: "Release recipient", run: () => void release(drop.id, meant()).then(done) },
-    { keys: "a", label: "Accept the issue as it is", run: () => acceptFirst(false) },
+    { keys: "a", label: "Accept the issue as is", run: () => acceptFirst(false) },
     { keys: "Shift+a", label: "Accept all issues like this", run: () => acceptFirst(true) },
     { keys: "f", label: "Fix value", run: () => setFixing((n) => n + 1) },
-    { keys: "e", label: "Change the piece for this one alone", run: editAlone },
+    { keys: "e", label: "Change the piece for this recipient only", run: editAlone },
     {
       keys: "t",
       label: "Move produced piece back to Ready",
@@ -248,7 +248,7 @@ export function BenchPlace() {
             {emailed && id !== undefined && <TestMail dropId={drop.id} recipientId={id} name={row?.name ?? ""} />}
             <span className="ml-auto text-[12px] text-faint">
               {row && (pieces?.length ?? 1) > 0
-                ? `${person.data?.shownAsOfRun ? `as run ${person.data.shownAsOfRun} made it` : "as it will print"}, ${Math.round((paperWidth / 816) * 100)}%`
+                ? `${person.data?.shownAsOfRun ? `As produced in run ${person.data.shownAsOfRun}` : "Print preview"}, ${Math.round((paperWidth / 816) * 100)}%`
                 : ""}
             </span>
           </div>
@@ -295,9 +295,11 @@ export function BenchPlace() {
       {asking === "back" && (
         <ReasonDialog
           title={
-            selected.size > 1 ? `Take back the pieces of ${many(selected.size, "recipient")}` : `Take back the piece of ${row?.name ?? ""}`
+            selected.size > 1
+              ? `Move back to Ready: pieces of ${many(selected.size, "recipient")}`
+              : `Move back to Ready: piece of ${row?.name ?? ""}`
           }
-          explanation="They become Ready and are made again with the next run. Pull the made pieces out of the tray."
+          explanation="They become Ready and are produced again in the next run. Remove the produced pieces from the tray."
           suggestions={backReasons}
           action="Take back"
           onClose={() => setAsking(null)}
@@ -327,8 +329,8 @@ export function BenchPlace() {
 function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: boolean; only: BenchQuery["only"] }) {
   const text = only
     ? {
-        inDoubt: "Nothing is in doubt any more. Press 0 for everybody.",
-        noted: "No rule has anything to say about a made piece. Press 0 for everybody.",
+        inDoubt: "No pieces are in doubt. Press 0 to show all recipients.",
+        noted: "No rule applies to a produced piece. Press 0 to show all recipients.",
       }[only]
     : searching
       ? "No recipients match your search. Press Esc in the search box to clear it, or 0 to show all recipients."

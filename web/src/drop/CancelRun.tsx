@@ -13,7 +13,7 @@ export function CancelRun({ runId, close }: { runId: number; close: () => void }
       {!detail ? (
         <p className="text-faint">…</p>
       ) : (
-        <ul className="mb-3 list-disc pl-5" aria-label="What is under way">
+        <ul className="mb-3 list-disc pl-5" aria-label="Work in progress">
           {underWay(detail).map((line) => (
             <li key={line}>{line}</li>
           ))}

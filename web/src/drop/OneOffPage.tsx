@@ -130,7 +130,7 @@ function Alone({
         )}
         {l.own && (
           <button className="btn btn-quiet btn-sm" disabled={busy} onClick={remove}>
-            Back to everybody’s {word}
+            Back to the standard letter {word}
           </button>
         )}
         <button className="btn btn-primary btn-sm" disabled={busy || !changed} onClick={() => save(document)}>
@@ -140,7 +140,7 @@ function Alone({
       {l.isOpen && (
         <div className="flex shrink-0 items-center gap-2 border-b border-line bg-doubt px-4 py-2" role="alert">
           <span className="flex-1">
-            The {word} was changed for {person.name} in version {l.settledVersion}; for everybody it is version {l.newestVersion} now.{" "}
+            The {word} was changed for {person.name} in version {l.settledVersion}. The standard {word} is now version {l.newestVersion}.{" "}
             {l.merged ? "You can apply the change to the new version." : "Both changed the same text, so choose which one to keep."}
           </span>
           {l.merged !== null && (

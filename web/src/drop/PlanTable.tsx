@@ -27,8 +27,8 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
       {p.mail ? <MailPlan plan={p} mail={p.mail} /> : <PaperPlan plan={p} print={print} />}
       {p.corrected > 0 && (
         <p className="mt-2 text-[12.5px] text-doubt-ink">
-          {many(p.corrected, "recipient")} of these {p.corrected === 1 ? "was" : "were"} corrected after the piece was made: choose above
-          whether the reprint shows it.
+          {many(p.corrected, "recipient")} of these {p.corrected === 1 ? "was" : "were"} corrected after the piece was produced. Choose
+          above whether the reprint uses the correction.
         </p>
       )}
       <LeftOut plan={p} />
@@ -222,7 +222,7 @@ function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
                   </Link>
                 ) : l.reason.startsWith("In doubt") ? (
                   <Link className="underline" to="../proof?inDoubt=1">
-                    settle them
+                    resolve them
                   </Link>
                 ) : (
                   ""

@@ -114,7 +114,7 @@ export function ProofClose({
             ))}
             {letter && (
               <Link className="btn btn-quiet btn-xs" to={`/drops/${drop.id}/proof/letter/${member.id}/${letter.designId}`}>
-                Change the {kinds[letter.kind].name} for this one alone
+                Change the {kinds[letter.kind].name} for this recipient only
               </Link>
             )}
           </p>

@@ -126,10 +126,10 @@ export function RunBox({ run, dropId }: { run: Run; dropId: number }) {
       )}
       {taking && (
         <ReasonDialog
-          title={`Take back ${many(run.waiting, "piece")} of run ${run.number}`}
-          explanation="They become Ready and are made again with the next run. Pull the made pieces out of the trays."
+          title={`Move ${many(run.waiting, "piece")} of run ${run.number} back to Ready`}
+          explanation="They become Ready and are produced again in the next run. Remove the produced pieces from the trays."
           suggestions={backReasons}
-          action="Take back"
+          action="Move back to Ready"
           onClose={() => setTaking(false)}
           onReason={(reason) => {
             setTaking(false);

@@ -338,7 +338,7 @@ function Aside({ detail }: { detail: Detail }) {
     <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="Run settings and history">
       <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
         {entry("Recipients", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
-        {run.reprintOf !== null && entry("values", run.corrected ? "with the corrections made since" : "as they were printed")}
+        {run.reprintOf !== null && entry("values", run.corrected ? "With corrections made since" : "as they were printed")}
         {entry("Sorted by", detail.orderedBy.join(", then "))}
         {entry(
           "as",

@@ -84,9 +84,9 @@ export function WhoPlace() {
         </table>
         {(without?.length ?? 0) > 0 && (
           <>
-            <h2 className="mt-6 mb-1">Households where nobody gets a piece</h2>
-            <p className="mb-2 text-faint">Everyone who belongs to them is held.</p>
-            <ul aria-label="Households where nobody gets a piece">
+            <h2 className="mt-6 mb-1">Households that get no piece</h2>
+            <p className="mb-2 text-faint">All their members are held.</p>
+            <ul aria-label="Households that get no piece">
               {without?.slice(0, 50).map((h) => (
                 <li key={h.id} className="border-b border-line py-1.5">
                   {h.address}

@@ -34,7 +34,7 @@ export interface Form {
   collated: boolean;
   postage: string;
   abroad: string;
-  /** For reprints: with the corrections made since, or as it was printed; null until it is chosen. */
+  /** For reprints: With corrections made since, or as it was printed; null until it is chosen. */
   corrected: boolean | null;
   /** For reprints: the designs that are not wanted again. */
   leave: number[];

@@ -5,7 +5,7 @@ export function FormDrop({ busy, onFile }: { busy: boolean; onFile: (file: File)
   return (
     <DropZone className="p-4" onFiles={(files) => !busy && files[0] && onFile(files[0])}>
       <p className="flex-1">
-        {busy ? "Reading the PDF…" : "Drop the PDF of the form here. It stays as it is; with or without fields of its own."}
+        {busy ? "Reading the PDF…" : "Drag a PDF form here, with or without form fields. The PDF is kept unchanged."}
       </p>
       <label className={`btn btn-primary btn-sm ${busy ? "btn-disabled" : ""}`}>
         Choose PDF

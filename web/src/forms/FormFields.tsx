@@ -71,7 +71,7 @@ export function FormFields({ form, field, names, valueOf, mistakes, readOnly, on
                   <option key={n}>{n}</option>
                 ))}
               </optgroup>
-              <optgroup label="Made for you">
+              <optgroup label="Built-in fields">
                 {names.made.map((n) => (
                   <option key={n}>{n}</option>
                 ))}

@@ -8,7 +8,7 @@ import { LeaveDialog } from "../campaigns/CampaignPeople";
 import { day } from "../ui/words";
 import { useMoney } from "../ui/useMoney";
 
-/** Where a recipient stands in the campaigns of their list, and what came in from them. */
+/** A recipient’s progress in the campaigns of their list, and what came in from them. */
 export function InCampaigns({ listId, recipientId, name }: { listId: number; recipientId: number; name: string }) {
   const money = useMoney();
   const places = useQuery(placesQuery(listId, recipientId)).data ?? [];

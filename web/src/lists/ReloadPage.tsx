@@ -42,7 +42,7 @@ export function ReloadPage() {
             <Link className="underline" to={`/lists/${id}/versions`}>
               Every version
             </Link>{" "}
-            can be looked at and brought back.
+            can be viewed and restored.
           </p>
         </div>
       </div>
@@ -119,8 +119,8 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
           {missing.length > 0 && look && (
             <p className="mb-3 bg-doubt px-3 py-2">
               Missing from this file: {missing.map((c) => c.name).join(", ")}.{" "}
-              {missing.length === 1 ? "It stays as it is here" : "They stay as they are here"}; if{" "}
-              {missing.length === 1 ? "it has" : "one has"} another heading now, say so below.
+              {missing.length === 1 ? "It stays unchanged" : "They stay unchanged"}; if {missing.length === 1 ? "it has" : "one has"}{" "}
+              another heading now, say so below.
             </p>
           )}
           <table className="w-full max-w-3xl text-[12.5px]">
@@ -302,7 +302,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
             {manyGone
               ? `${count(r.gone)} of ${count(list.recipients)} are not in this file. Is it the whole list, or a part of it? `
               : `${many(r.gone, "recipient is", "recipients are")} not in this file. `}
-            Nobody is removed from the list unless you check the box beside “Gone”.
+            No recipient is removed unless you select the box next to “Missing from the file.”
           </p>
         )}
         {items?.length === 0 && <p className="text-faint">No {shown === "gone" ? "missing" : shown} recipients.</p>}

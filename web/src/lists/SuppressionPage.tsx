@@ -166,7 +166,7 @@ function AddEntry({ id }: { id: number }) {
       await fresh();
       say(
         entry.channel === "email"
-          ? "Added. Whoever matches gets no email; letters still go out."
+          ? "Added. Matching recipients get no email. Letters are still sent."
           : "Added. Matching recipients are held in every drop.",
       );
       setEntry(blank);

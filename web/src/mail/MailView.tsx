@@ -60,7 +60,7 @@ export function MailView({ mail }: { mail: Look }) {
         </div>
         <dl>
           {header("From", mail.from)}
-          {header("To", mail.to || "nobody: see the issues")}
+          {header("To", mail.to || "no address (see the issues)")}
           {header("Cc", mail.cc)}
           {header("Bcc", mail.bcc)}
           {header("Reply to", mail.replyTo)}

@@ -64,7 +64,7 @@ export function ReturnsPage() {
   const undo = async (id: number) => {
     try {
       const row = await ask(api.POST("/api/returns/{id}/undo", { params: { path: { id } } }));
-      say(`The return of piece ${pieceNumber(row.piece)} was taken back.`);
+      say(`Undid the return of piece ${pieceNumber(row.piece)}.`);
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
     } catch (e) {
       sayWrong(e);
@@ -114,7 +114,7 @@ export function ReturnsPage() {
           </form>
           {missed !== null && found.length === 0 && (
             <p className="mt-5 max-w-2xl border-l-[3px] border-error bg-doubt px-3 py-2" role="alert">
-              No piece that was made has “{missed}”. Check the number, or look the recipient up on the bench of their drop.
+              No produced piece has “{missed}”. Check the number, or look the recipient up on the bench of their drop.
             </p>
           )}
           {piece && (
@@ -131,8 +131,8 @@ export function ReturnsPage() {
           )}
           {!piece && missed === null && entered?.rows.length === 0 && (
             <p className="mt-8 max-w-xl text-faint">
-              For each piece that came back: its number, then one key for the reason on the label. What follows from a reason is yours to
-              say under “Rules by reason”.
+              For each returned piece, enter its number, then press one key for the reason on the label. Set what happens for each reason
+              under “Rules by reason.”
             </p>
           )}
         </section>
@@ -333,8 +333,8 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
         </div>
       </div>
       <div className="flex gap-10">
-        <div className="w-[340px]" role="group" aria-label="Why it came back">
-          <h2 className="mb-2">Why it came back</h2>
+        <div className="w-[340px]" role="group" aria-label="Reason for return">
+          <h2 className="mb-2">Reason for return</h2>
           {rules.map((r, i) => (
             <button
               key={r.reason}
@@ -411,9 +411,9 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
 
 /** What a choice does, before it is done. */
 const explained: Record<FollowUp, string> = {
-  record: "The return stands in the ledger; nothing else changes.",
+  record: "The return is recorded in the ledger. Nothing else changes.",
   hold: "Nothing more is mailed to this name at this address, in any drop, until the address is another.",
-  suppress: "Nothing more is mailed to this person, on paper or by email, until the entry is taken off the suppression list.",
+  suppress: "This person gets no more mail, on paper or by email, until the entry is removed from the suppression list.",
   correct: "The list has the new address; open drops use it.",
   remail: "The list has the new address, and the piece is mailed again in a drop of its own.",
 };

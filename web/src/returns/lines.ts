@@ -49,7 +49,7 @@ export function readReturns(text: string): { lines: Line[]; columns: (keyof Line
       lines: [],
       columns: [...taken],
       problems: [
-        "The first row has to name the columns: the number, and the reason or the new address. For instance: Number, Reason, Street, City, State, ZIP.",
+        "The first row must name the columns: the number, and the reason or the new address. Example: Number, Reason, Street, City, State, ZIP.",
       ],
     };
   const problems: string[] = [];

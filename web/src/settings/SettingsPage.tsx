@@ -143,7 +143,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         <Link className="btn btn-quiet justify-self-start" to="/settings/typefaces">
           Your own, and those in documents
         </Link>
-        <span className="text-faint">which typefaces letters can use, and what prints those that a document names</span>
+        <span className="text-faint">Fonts that letters can use, and replacements for fonts named in imported documents</span>
       </div>
       <div className={line}>
         <span>Calendar</span>

@@ -219,7 +219,7 @@ function Replacements({ families, rows }: { families: string[]; rows: Schema["Fa
           ))}
         </tbody>
       </table>
-      {shown.length === 0 && <p className="text-faint">No typeface of that name.</p>}
+      {shown.length === 0 && <p className="text-faint">No font has that name.</p>}
     </section>
   );
 }

@@ -214,7 +214,9 @@ export function SurfacePage(props: EditorProps) {
                         : "Click a box to edit it. Drag it to move it."}
                     </p>
                     {surface.kind === "envelope" && surface.zones && (
-                      <p className="text-faint">The hatched zones are wanted clear by the post; what enters them is an issue.</p>
+                      <p className="text-faint">
+                        The postal service requires the hatched zones to be clear. Anything inside them is an issue.
+                      </p>
                     )}
                   </div>
                 )}

@@ -105,7 +105,7 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
                 checked={form.corrected === true}
                 onChange={() => set({ corrected: true })}
               />{" "}
-              with the corrections made since
+              With corrections made since
             </label>
           </div>
         </>

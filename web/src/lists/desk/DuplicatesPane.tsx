@@ -294,7 +294,7 @@ function HouseholdCard({
         </div>
       ))}
       {addressed ? (
-        <button className="btn btn-quiet btn-xs mt-1" title="Everyone gets a piece of their own again" onClick={() => change([])}>
+        <button className="btn btn-quiet btn-xs mt-1" title="Each recipient gets a separate piece again" onClick={() => change([])}>
           A piece for each
         </button>
       ) : (

@@ -182,7 +182,7 @@ function effectOf(e: Schema["SegmentEffect"]) {
       ? `It is broken now and would have ${many(e.after, "recipient")}.`
       : `It would go from ${count(e.before)} to ${many(e.after, "recipient")}: ${count(e.leave)} leave, ${count(e.join)} join.`;
   return e.drops.length === 0
-    ? `${size} No drop is made for it.`
+    ? `${size} No drop uses it.`
     : `${size} ${e.drops.length === 1 ? "The drop" : "The drops"} ${e.drops.join(", ")} ${e.drops.length === 1 ? "follows" : "follow"} it.`;
 }
 

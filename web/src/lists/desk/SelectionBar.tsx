@@ -75,7 +75,7 @@ export function SelectionBar({ list, rows, columns, ids, segment, done }: Props)
             Add to segment
           </button>
           <button className="btn btn-quiet btn-xs" onClick={() => void tick(false)}>
-            Untick
+            Exclude from segment
           </button>
         </>
       )}
