@@ -46,7 +46,7 @@ public sealed class BenchTests : IDisposable
     {
         world.Bench.Act(world.Drop, [world.Ids()[0]], DropEventKind.Held, "x", null, "Held", world.By());
         var outcome = world.Bench.Act(world.Drop, world.Ids(), DropEventKind.Held, "y", null, "Held", world.By());
-        Assert.Equal((9, "1 recipient is held already."), (outcome.Changed, outcome.Skipped.Single()));
+        Assert.Equal((9, "1 recipient is already held."), (outcome.Changed, outcome.Skipped.Single()));
         Assert.Equal(10, world.Trays[Tray.Held]);
         Assert.Throws<ConflictException>(() => world.Bench.Act(world.Drop, world.Ids(), DropEventKind.Held, "z", null, "Held", world.By()));
         world.MustAddUp();

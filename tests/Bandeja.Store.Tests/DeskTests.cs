@@ -204,7 +204,7 @@ public sealed class DeskTests
         Issues(w).CheckAll(w.List, (_, _) => { }, default);
         Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.NotADate);
         var divided = Columns(w).Divide(w.List, 2, Role.FullName, w.By());
-        Assert.Equal("Divided Last into Title, Given name, Family name", divided.Label);
+        Assert.Equal("Split Last into Title, Given name, Family name", divided.Label);
         Assert.Equal("Family001", Rows(w)[0].Values[6]);
     }
 
@@ -300,7 +300,7 @@ public sealed class DeskTests
         Assert.Equal("Not in “Cork”", w.Rows.Page(drop, new(Tray.Held), 0, 9).Rows.Single(r => r.Id == out_).HoldReason);
         w.Editor.Edit(w.List, [new(Rows(w)[2].Id, 4, "Cork")], "moved", w.By());
         Assert.Equal(4, w.Drops.Trays(drop)[Tray.Held]);
-        Assert.Contains("so it stays", Assert.Throws<ConflictException>(() => segments.Remove(segment)).Message);
+        Assert.Contains("because a drop uses", Assert.Throws<ConflictException>(() => segments.Remove(segment)).Message);
     }
 
     [Fact]

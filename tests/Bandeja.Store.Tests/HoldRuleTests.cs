@@ -90,7 +90,7 @@ public sealed class HoldRuleTests
                                 segments.Tick(segment, [ids[who]], n % 3 == 0 ? null : n % 2 == 0);
                                 break;
                             case 5:
-                                if (undo.Next(w.List).Undo?.StartsWith("Changed the column", StringComparison.Ordinal) == false)
+                                if (undo.Next(w.List).Undo?.StartsWith("Edited column", StringComparison.Ordinal) == false)
                                     undo.UndoLast(w.List, w.By());
                                 break;
                             default:

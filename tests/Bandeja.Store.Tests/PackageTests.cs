@@ -55,7 +55,7 @@ public sealed class PackageTests
         );
         Assert.Equal([PieceKind.Letter, PieceKind.Envelope], run.Designs.Select(d => d.Kind));
         Assert.Equal("{}", run.PrinterJson);
-        Assert.Contains("being made", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
+        Assert.Contains("in progress", Assert.Throws<ConflictException>(() => w.Drops.SetPackage(w.Drop, [w.Design])).Message);
         w.Life.Start(run.Id);
         Assert.True(w.Life.Complete(run.Id, [World.File(1000, 9), World.File(500, 8, 2)], w.By()));
         var done = w.Runs.Get(run.Id);

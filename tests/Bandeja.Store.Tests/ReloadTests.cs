@@ -62,7 +62,7 @@ public sealed class ReloadTests
         Assert.Equal("Zoë", Row(w, "Family999")[0]);
         Assert.Contains(ids[3], w.Ids(Tray.Held));
         Assert.StartsWith(
-            "Off the list: Loaded again from newer.csv",
+            "Removed from the list: Updated from newer.csv",
             w.Rows.Page(w.Drop, new(Tray.Held), 0, 99).Rows.Single(r => r.Id == ids[9]).HoldReason
         );
         Assert.Equal(11, w.Ids().Count);
@@ -103,7 +103,7 @@ public sealed class ReloadTests
         var id = Compare(w, file);
         var reload = Store(w).Get(id);
         Assert.Equal((0, 3), (reload.Added, reload.Gone));
-        Assert.Contains("they stay off", reload.ReportJson);
+        Assert.Contains("will stay removed", reload.ReportJson);
         var first = Store(w).Items(id, "gone", 0, 9)[0];
         Store(w).Take(id, All(false, first.Number), new Dictionary<int, Column>(), w.By());
         Assert.Equal(8, w.Lists.Get(w.List).RowCount);
@@ -119,14 +119,14 @@ public sealed class ReloadTests
         var id = Compare(w, file);
         w.Editor.Edit(w.List, [new(w.Ids()[5], 4, "x")], "edit", w.By());
         Assert.Contains(
-            "was changed since",
+            "changed after the file was compared",
             Assert.Throws<ConflictException>(() => Store(w).Take(id, All(), new Dictionary<int, Column>(), w.By())).Message
         );
         Assert.Throws<ConflictException>(() =>
             Store(w).Take(Compare(w, file), new(false, false, false, false), new Dictionary<int, Column>(), w.By())
         );
         using var unkeyed = new World();
-        Assert.Contains("neither a key nor", Assert.Throws<ConflictException>(() => Compare(unkeyed, File(unkeyed))).Message);
+        Assert.Contains("has no key", Assert.Throws<ConflictException>(() => Compare(unkeyed, File(unkeyed))).Message);
     }
 
     [Fact]

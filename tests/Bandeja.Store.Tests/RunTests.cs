@@ -16,7 +16,7 @@ public sealed class RunTests : IDisposable
         var run = world.Produce();
         Assert.Equal((8, 0, 2), (world.Trays[Tray.Produced], world.Trays[Tray.Mailed], world.Trays[Tray.NeedsALook]));
         Assert.Equal((8, 8, RunState.Done), (run.Pieces, run.Waiting, run.State));
-        Assert.Contains("Nobody is Ready", Assert.Throws<ConflictException>(() => world.Produce()).Message);
+        Assert.Contains("No chosen recipients are Ready", Assert.Throws<ConflictException>(() => world.Produce()).Message);
         world.MustAddUp();
     }
 
@@ -26,14 +26,14 @@ public sealed class RunTests : IDisposable
         world.Freezing.Begin(world.Drop, c => c.PieceNumber <= 3, "Not in this range", "pieces 1-3", null, new(2027, 3, 2), world.By());
         var plan = world.Planning.Plan(world.Drop, _ => true, "");
         Assert.Equal(5, plan.Pieces.Count);
-        Assert.Equal(3, plan.LeftOut.Single(l => l.Reason.StartsWith("In a run", StringComparison.Ordinal)).Count);
+        Assert.Equal(3, plan.LeftOut.Single(l => l.Reason.StartsWith("In an unfinished run", StringComparison.Ordinal)).Count);
     }
 
     [Fact]
     public void A_run_of_another_size_than_was_said_is_refused()
     {
         Assert.Contains(
-            "something changed meanwhile",
+            "something changed",
             Assert
                 .Throws<ConflictException>(() => world.Freezing.Begin(world.Drop, _ => true, "", "all", 9, new(2027, 3, 2), world.By()))
                 .Message
@@ -159,7 +159,7 @@ public sealed class RunTests : IDisposable
         Assert.Equal(2, designs.Save(world.Design, 1, 2, Text(2), world.By()).Number);
         Assert.Equal(3, designs.Save(world.Design, 2, 1, Text(3), world.By("Tomás")).Number);
         Assert.Contains(
-            "Tomás saved this design meanwhile (version 3)",
+            "Tomás has since saved version 3",
             Assert.Throws<StaleException>(() => designs.Save(world.Design, 2, 1, Text(4), world.By())).Message
         );
         // Within a version, too: a second window of the same person does not write over the first.

@@ -6,7 +6,7 @@ import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
-const binary = (project) => join(root, project, "bin/Release recipient/net10.0", `${project.split("/").pop()}.dll`);
+const binary = (project) => join(root, project, "bin/Release/net10.0", `${project.split("/").pop()}.dll`);
 
 let world = null;
 

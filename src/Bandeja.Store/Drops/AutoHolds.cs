@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Formulas;
@@ -16,8 +17,20 @@ namespace Bandeja.Store.Drops;
 /// to as one of a household, mailed enough of late. What somebody releases knowingly stays released. A piece that was produced already
 /// is not held: it stays produced, so that it can be marked as mailed, and what the rule says is reported on it.
 /// </summary>
-public static class AutoHolds
+public static partial class AutoHolds
 {
+    /// <summary>What a removal is called in the log, now and before: who was removed follows, then the reason.</summary>
+    [GeneratedRegex(@"^(?:Removed|Took) [\d,]+ recipients? (?:from|off) the list(?:: )?")]
+    private static partial Regex Removal();
+
+    /// <summary>Why someone who was removed from the list is held: that, and the reason that was given; where another act removed
+    /// them, the act.</summary>
+    static string RemovedWords(string? label)
+    {
+        var reason = Removal().Replace(label ?? "", "");
+        return reason.Length == 0 ? "Removed from the list" : $"Removed from the list: {reason}";
+    }
+
     /// <summary>Marks a release that a rule made.</summary>
     public const string ByRule = "rule";
     const string HouseholdRule = "household";
@@ -325,7 +338,7 @@ public static class AutoHolds
                     new { drop.ListId }
                 )
                 .ToDictionary(l => l.Id, l => l.Label);
-            return ids.ToDictionary(id => id, id => $"Removed from the list{(labels.TryGetValue(id, out var label) ? $": {label}" : "")}");
+            return ids.ToDictionary(id => id, id => RemovedWords(labels.GetValueOrDefault(id)));
         }
     }
 }
