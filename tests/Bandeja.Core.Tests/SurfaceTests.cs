@@ -601,7 +601,10 @@ public sealed class SurfaceTests
     [InlineData("""{"kind":"labels","stock":"letter-3x10","copies":0}""", "number of copies")]
     [InlineData("""{"kind":"envelope","boxes":[{"x":"a"}]}""", "could not be read")]
     [InlineData("""{"kind":"envelope","window":{"x":200,"y":10,"width":100,"height":20}}""", "past the edge")]
-    [InlineData("""{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""", "not a known barcode type")]
+    [InlineData(
+        """{"kind":"envelope","boxes":[{"content":[{"type":"barcode","attrs":{"symbology":"runes"}}]}]}""",
+        "not a known barcode type"
+    )]
     [InlineData("""{"kind":"envelope","boxes":[{"x":0,"y":0,"width":0,"height":5}]}""", "width of the box")]
     public void A_wrong_document_is_told(string json, string message) =>
         Assert.Contains(message, Assert.Throws<LetterFormatException>(() => DesignReader.Validate(json)).Message);

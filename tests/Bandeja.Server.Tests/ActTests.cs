@@ -136,7 +136,7 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         // Nor is it guessed what somebody wants who does not say.
         (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { pieces = "1" }));
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
-        Assert.Contains("Say it as “output”", detail);
+        Assert.Contains("Set “output”", detail);
         // A setting that belongs to another output is refused, not passed over.
         (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/drops/1/runs", new { output = "one", batchOf = 5 }));
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);

@@ -43,8 +43,8 @@ public sealed class BadInputTests : ServerTests
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal(["Name", "City", "Column 3", "Column 4", "Column 5"], view["columns"]!.AsArray().Select(c => (string)c!["name"]!));
         var report = string.Join("\n", view["report"]!.AsArray());
-        Assert.Contains("longer than the headings", report);
-        Assert.Contains("shorter than the headings; what is missing is blank (1: row 3)", report);
+        Assert.Contains("Some rows have more cells than headings", report);
+        Assert.Contains("fewer cells than headings; the missing values are blank (1: row 3)", report);
         Assert.Contains("Blank rows were skipped (1: row 2,105)", report);
         Assert.Equal(2103, (int)view["recipients"]!);
         Assert.Equal(
@@ -146,7 +146,7 @@ public sealed class BadInputTests : ServerTests
             (await Api.Refusal(http.PutAsJsonAsync($"/api/drops/{drop}/recipients/{id}/values/5", new { value = "much" }))).Detail
         );
         Assert.Contains(
-            "runs backwards",
+            "is backward",
             (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", pieces = "9-3" }))).Detail
         );
         Assert.Contains(
@@ -208,10 +208,7 @@ public sealed class BadInputTests : ServerTests
                     }
                 )
             );
-            Assert.Equal(
-                (HttpStatusCode.PreconditionFailed, true),
-                (status, detail.Contains("Marisol saved this design meanwhile (version 2)"))
-            );
+            Assert.Equal((HttpStatusCode.PreconditionFailed, true), (status, detail.Contains("Marisol has since saved version 2")));
         }
         Assert.Equal(
             HttpStatusCode.BadRequest,

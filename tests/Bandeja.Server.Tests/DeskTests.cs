@@ -142,7 +142,7 @@ public sealed class DeskTests : ServerTests
                 },
             }
         );
-        Assert.Contains("does not fit", (string)outcome["skipped"]![0]!);
+        Assert.Contains("does not match its column type", (string)outcome["skipped"]![0]!);
         Assert.Equal<string?[]>(["soon", "1250.00"], [.. (await Rows(list)).Take(2).Select(r => r[3])]);
         Assert.Contains(
             "takes a number",
@@ -252,7 +252,7 @@ public sealed class DeskTests : ServerTests
         var entries = (await api.Get($"/api/suppressions/{suppression}/entries"))["rows"]!.AsArray();
         Assert.Equal(["asked", "moved"], entries.Select(e => (string)e!["reason"]!));
         Assert.Contains(
-            "Nobody can be matched",
+            "This entry cannot be matched",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/suppressions/{suppression}/entries", new { name = "Somebody" }))).Detail
         );
     }
@@ -370,7 +370,7 @@ public sealed class DeskTests : ServerTests
             ).Detail.ToLowerInvariant()
         );
         Assert.Contains(
-            "Say what to find",
+            "Enter the text to find",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/replace/preview", new { find = "", with = "x" }))).Detail
         );
         Assert.Contains(

@@ -111,7 +111,7 @@ public sealed class DropTests : ServerTests
         await api.Post($"/api/drops/{drop}/returned", new { recipients = new[] { id }, reason = "no such number" });
         var person = await api.Get($"/api/drops/{drop}/recipients/{id}");
         Assert.Equal(("Returned", "no such number"), ((string)person["tray"]!, (string)person["returnReason"]!));
-        Assert.StartsWith("Recorded the return", (string)(await api.Get($"/api/drops/{drop}"))["undo"]!);
+        Assert.StartsWith("Recorded return", (string)(await api.Get($"/api/drops/{drop}"))["undo"]!);
         await api.Post($"/api/drops/{drop}/undo", new { });
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"));
         Assert.Equal("ReturnUndone", (string)(await api.Get($"/api/drops/{drop}/events"))[0]!["kind"]!);

@@ -246,7 +246,7 @@ public sealed class DuplicateTests : ServerTests
         Assert.Equal("2 Bell Street", (await Rows(list))[4].Values[3]);
         ids[4] = 4;
         Assert.Contains(
-            "cannot be the same column",
+            "cannot match the same column",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(

@@ -288,7 +288,7 @@ public sealed class FoundationTests : ServerTests
         Assert.Equal([waiting], Directory.GetFiles(folder).Select(Path.GetFileName));
         // What is gone is told in a sentence.
         Assert.Contains(
-            "Bring it in again",
+            "Import it again",
             (await Api.Refusal(api.Client.PostAsJsonAsync("/api/uploads/0123456789abcdef0123456789abcdef/look", new { }))).Detail
         );
     }

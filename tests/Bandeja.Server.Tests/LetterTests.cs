@@ -440,8 +440,8 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
         """{"content":[{"type":"paragraph","content":[{"type":"text","text":"x","marks":[{"type":"textStyle","attrs":{"color":"blue;url(x)"}}]}]}]}""",
         "is not a color"
     )]
-    [InlineData("""{"content":[{"type":"paragraph","attrs":{"tabs":[{"at":"x"}]}}]}""", "form is not that of a letter")]
-    [InlineData("""{"maxPages":0,"content":[]}""", "can keep to 1 to")]
+    [InlineData("""{"content":[{"type":"paragraph","attrs":{"tabs":[{"at":"x"}]}}]}""", "format is not valid")]
+    [InlineData("""{"maxPages":0,"content":[]}""", "must be 1 to")]
     public async Task What_cannot_be_a_letter_is_refused_and_nothing_is_lost(string document, string why)
     {
         var design = (long)await api.Post("/api/designs", new { name = "Kept", document = Document(P("kept")) });

@@ -252,7 +252,7 @@ public sealed class ListTests : ServerTests
         Assert.Equal("2027-03-31", (string)detail["values"]![1]!);
         Assert.Equal("2027-03-01", (string)detail["changes"]![0]!["old"]!);
         Assert.Contains(
-            "the values are that already",
+            "already have these values",
             (
                 await Api.Refusal(api.Client.PutAsJsonAsync($"/api/lists/{list}/recipients/{id}/values/2", new { value = "2027-03-31" }))
             ).Detail

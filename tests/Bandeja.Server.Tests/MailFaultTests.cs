@@ -156,7 +156,7 @@ public sealed class MailFaultTests : ServerTests
             ],
             [good[0], good[2]]
         );
-        Assert.StartsWith("DKIM not tried: garden.example can hold DKIM keys.", good[1]);
+        Assert.StartsWith("DKIM Not tested: garden.example can hold DKIM keys.", good[1]);
         Assert.Equal(
             [
                 "SPF wrong: news.garden.example does not say which servers may send its email.",
@@ -362,7 +362,7 @@ public sealed class MailFaultTests : ServerTests
             var paused = await world.Until(run, "paused");
             Assert.Contains(
                 paused["log"]!.AsArray(),
-                l => ((string)l!["text"]!).Contains("before the message was whole", StringComparison.Ordinal)
+                l => ((string)l!["text"]!).Contains("before the whole message was sent", StringComparison.Ordinal)
             );
             Assert.Equal(1, (int)paused["mails"]!["doubt"]!);
             await api.Post($"/api/runs/{run["id"]}/settle-mail", new { recipientId = (await api.Recipients(drop))[0].Id, sent = false });
@@ -374,8 +374,8 @@ public sealed class MailFaultTests : ServerTests
 
     [Theory]
     [InlineData("MAIL", "550 5.7.1 this account is blocked", "does not let this account send as", 0)]
-    [InlineData("MAIL", "530 5.7.0 authentication required", "wants a user and a password", 0)]
-    [InlineData("RCPT", "554 5.7.1 too many complaints", "refused 10 messages in a row", 10)]
+    [InlineData("MAIL", "530 5.7.0 authentication required", "requires a user name and password", 0)]
+    [InlineData("RCPT", "554 5.7.1 too many complaints", "rejected 10 messages in a row", 10)]
     public async Task An_account_that_is_blocked_stops_the_run_and_not_all_addresses_are_to_blame(
         string command,
         string answer,

@@ -87,7 +87,7 @@ public sealed class MailTests : ServerTests
         Assert.Equal(5, ledger.Length);
         // Nobody twice: there is nothing left to send.
         Assert.Contains(
-            "Nobody is Ready",
+            "No chosen recipients are Ready",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "email", accountId = await world.Account() })
@@ -115,7 +115,7 @@ public sealed class MailTests : ServerTests
         var paused = await world.Until(run, "paused");
         Assert.Equal((2, 1, 2), ((int)paused["mails"]!["sent"]!, (int)paused["mails"]!["refused"]!, (int)paused["mails"]!["doubt"]!));
         Assert.Equal(
-            [(1, "refused"), (2, "sent"), (4, "in doubt"), (5, "in doubt"), (6, "sent")],
+            [(1, "rejected"), (2, "sent"), (4, "in doubt"), (5, "in doubt"), (6, "sent")],
             (await world.Pieces(run)).OrderBy(p => p.Key).Select(p => (p.Key, p.Value))
         );
         Assert.Contains("in doubt", (string)paused["run"]!["message"]!);
@@ -180,7 +180,7 @@ public sealed class MailTests : ServerTests
         // The same report saved and brought in by hand counts once; one on a message of ours by its headers alone is matched, too.
         var raw = MessageBytes((await world.Inbox()).Single(m => m.Subject == "Undelivered mail"));
         Assert.Contains(
-            "taken in before",
+            "already imported",
             (string)
                 JsonNode.Parse(
                     await (await api.Client.PostAsync("/api/mail-reports", new ByteArrayContent(raw))).Content.ReadAsStringAsync()
@@ -351,7 +351,7 @@ public sealed class MailTests : ServerTests
         // Not sent by us: somebody says when they went out.
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
         var again = await api.Post($"/api/runs/{run["id"]}/remake", new { });
-        Assert.Contains("the same to the byte", (string)(await api.Ended((long)again["jobId"]!))["message"]!);
+        Assert.Contains("are identical", (string)(await api.Ended((long)again["jobId"]!))["message"]!);
         Assert.Equal(zip, await api.Client.GetByteArrayAsync($"/api/runs/{run["id"]}/files/1"));
         await api.Post($"/api/runs/{run["id"]}/mailed", new { date = DateTime.Today.ToString("yyyy-MM-dd") });
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"));
@@ -621,7 +621,7 @@ public sealed class MailTests : ServerTests
         Assert.Equal(HttpStatusCode.NoContent, (await api.Client.DeleteAsync("/api/post-office/messages")).StatusCode);
         Assert.Equal(0, (int)(await api.Get("/api/post-office/messages"))["total"]!);
         Assert.Contains(
-            "It can be told",
+            "The behavior must be one of",
             (await Api.Refusal(api.Client.PostAsJsonAsync("/api/post-office/behaviours", new { kind = "burn", address = "*" }))).Detail
         );
     }

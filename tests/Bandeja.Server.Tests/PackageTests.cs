@@ -163,8 +163,8 @@ public sealed class PackageTests : IClassFixture<Api>
     }
 
     [Theory]
-    [InlineData(0, "no place 0")]
-    [InlineData(31, "no place 31")]
+    [InlineData(0, "no position 0")]
+    [InlineData(31, "no position 31")]
     public async Task A_start_that_the_stock_does_not_have_is_refused(int start, string message)
     {
         var (_, drop, designs) = await Make(Api.Letter("Dear {First}"), Labels());
@@ -226,7 +226,10 @@ public sealed class PackageTests : IClassFixture<Api>
             Assert.Contains(message, (await Api.Refusal(api.Client.PostAsJsonAsync("/api/printers", body))).Detail);
         using var trial = PdfDocument.Open(await api.Client.GetByteArrayAsync($"/api/printers/{printer}/trial.pdf?format=no10"));
         Assert.Contains("Measure from the left edge", Text(trial.GetPage(1)));
-        Assert.Contains("no envelope", (await Api.Refusal(api.Client.GetAsync($"/api/printers/{printer}/trial.pdf?format=x"))).Detail);
+        Assert.Contains(
+            "not a known envelope size",
+            (await Api.Refusal(api.Client.GetAsync($"/api/printers/{printer}/trial.pdf?format=x"))).Detail
+        );
         Assert.Equal(
             HttpStatusCode.NotFound,
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one", printerId = 99 }))).Status
@@ -395,7 +398,7 @@ public sealed class PackageTests : IClassFixture<Api>
         Assert.Equal((3, 30), ((int)byColumn["sheets"]!, byColumn["labels"]!.AsArray().Count));
         Assert.Empty((await Sheet(9))["labels"]!.AsArray());
         Assert.Contains(
-            "counted from 1",
+            "1 or more",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(
@@ -483,7 +486,7 @@ public sealed class PackageTests : IClassFixture<Api>
             r => (int)r!["recipients"]! == 1 && (string)r["first"]![0]!["text"]! == "Dear friend of the garden,"
         );
         foreach (
-            var (forms, message) in new (string[], string)[] { (["Dear {Frist name}"], "Form 1"), ([], "at least one"), ([" "], "empty") }
+            var (forms, message) in new (string[], string)[] { (["Dear {Frist name}"], "rule 1"), ([], "at least one"), ([" "], "empty") }
         )
             Assert.Contains(
                 message,

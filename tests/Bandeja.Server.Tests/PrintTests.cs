@@ -282,7 +282,7 @@ public sealed class PrintTests : ServerTests
         var view = await api.Get($"/api/drops/{drop}");
         Assert.Equal(20, Api.Count(view, "produced") + Api.Count(view, "ready"));
         Assert.Contains(
-            "ended already",
+            "already ended",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{third["id"]}/cancel", new { }))).Detail
         );
     }
@@ -326,7 +326,7 @@ public sealed class PrintTests : ServerTests
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Print(new { designs = new[] { envelope } })))).Detail
         );
         Assert.Contains(
-            "none of these designs",
+            "did not include these designs",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(
@@ -388,7 +388,7 @@ public sealed class PrintTests : ServerTests
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", order))).Detail;
         Assert.Contains("Choose the printer", await Refused(new { output = "print" }));
         var paper = (long)await api.Post("/api/printers", new { name = "Front office" });
-        Assert.Contains("Make files instead", await Refused(new { output = "print", printerId = paper }));
+        Assert.Contains("Produce files and print those instead", await Refused(new { output = "print", printerId = paper }));
         Assert.Contains("Copies are", await Refused(Print(new { copies = 0 })));
         Assert.Contains(
             "takes up to 5,000",

@@ -85,7 +85,7 @@ public sealed class ProductionTests : ServerTests
         await api.Put("/api/settings/prices", prices);
         var heavy = await api.Post($"/api/drops/{drop}/plan", new { output = "one", postage = "Single letters" });
         Assert.Contains("3 pieces are heavier", (string)heavy["remarks"]![0]!);
-        Assert.Contains("1 piece goes abroad", (string)heavy["remarks"]![1]!);
+        Assert.Contains("1 piece is international", (string)heavy["remarks"]![1]!);
         Assert.Contains(
             "no postage class",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", postage = "Pigeon" }))).Detail
@@ -112,7 +112,7 @@ public sealed class ProductionTests : ServerTests
         var byColumns = await Made(other, new { sort = "4,-1" });
         Assert.Equal(["ANA", "Cem", "Bea", "Ana", "Dot"], Texts(await File(byColumns, 1)).Select(t => t[5..t.IndexOf(' ', 6)]));
         Assert.Contains(
-            "no such column",
+            "no longer in the list",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{other}/plan", new { output = "one", sort = "99" }))).Detail
         );
     }
@@ -130,7 +130,7 @@ public sealed class ProductionTests : ServerTests
         );
         Assert.Equal("segment “Fernquay”", (string)(await Made(drop, new { segmentId = segment }))["chosen"]!);
         Assert.Contains(
-            "not several of these",
+            "choose only one",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(
@@ -208,7 +208,7 @@ public sealed class ProductionTests : ServerTests
         );
         // Of what is longer than the standard looks at, the rest would be dropped without a word.
         Assert.Contains(
-            "at most 127 bytes",
+            "limit of 127 bytes",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(
@@ -281,7 +281,7 @@ public sealed class ProductionTests : ServerTests
             entries.Select(e => Convert.ToHexStringLower(SHA256.HashData(e.Bytes)))
         );
         Assert.Contains(
-            "how many pieces",
+            "number of pieces per file",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "parts", partOf = 0 }))).Detail
         );
     }
@@ -305,7 +305,7 @@ public sealed class ProductionTests : ServerTests
             }
         );
         System.IO.File.Delete(api.RunFile((long)run["id"]!, "1.zip"));
-        Assert.Contains("made again", (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Detail);
+        Assert.Contains("Re-create it", (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Detail);
         var job = await api.Post($"/api/runs/{run["id"]}/remake", new { });
         Assert.Contains("same to the byte", (string)(await api.Ended((long)job["jobId"]!))["message"]!);
         Assert.Equal(before, await File(run, 1));
@@ -338,7 +338,7 @@ public sealed class ProductionTests : ServerTests
         );
         // Its pieces stay with it: another run does not get them.
         Assert.Contains(
-            "run 1, which Tomás Reyes began, has them",
+            "They are in run 1, started by Tomás Reyes",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
         );
         Assert.Contains(
@@ -408,7 +408,7 @@ public sealed class ProductionTests : ServerTests
         var somebody = (await api.Recipients(drop))[1].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/1", new { value = "Corrected" });
         Assert.Contains(
-            "which pieces to reprint",
+            "the pieces to reprint",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", reprints = true }))).Detail
         );
         // A correction was made since: which of the two is meant is asked and not guessed.
@@ -497,7 +497,7 @@ public sealed class ProductionTests : ServerTests
         Assert.Equal([1, 2, 4], (await api.Recipients(drop, "&tray=Mailed")).Select(r => r.Piece));
         Assert.Equal([3], (await api.Recipients(drop, "&tray=Held")).Select(r => r.Piece));
         Assert.Contains(
-            "Say why",
+            "Enter a reason",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = " " }))).Detail
         );
         await api.Post($"/api/runs/{run["id"]}/mailed/undo", new { reason = "Mail is still here", pieces = "1" });

@@ -96,7 +96,7 @@ public sealed class ProofTests : ServerTests
         var (_, drop, _) = await Make();
         await api.Client.PatchAsJsonAsync($"/api/drops/{drop}", new { needsSignOff = true });
         Assert.Contains(
-            "must be signed off",
+            "Sign off this drop before you produce it",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
         );
         await LookAtAll(drop);
@@ -120,7 +120,10 @@ public sealed class ProofTests : ServerTests
         var (_, drop, _) = await Make();
         await LookAtAll(drop);
         api.Client.DefaultRequestHeaders.Remove("X-Person");
-        Assert.Contains("Say who you are", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail);
+        Assert.Contains(
+            "Enter your name first",
+            (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/sign-off", new { }))).Detail
+        );
     }
 
     [Fact]
@@ -183,7 +186,7 @@ public sealed class ProofTests : ServerTests
         Assert.Equal([false, true, false, false, false], pdf.GetPages().Select(p => p.Text.Contains("flowered")));
         // What is made cannot be changed behind its back.
         Assert.Contains(
-            "made already",
+            "already produced",
             (
                 await Api.Refusal(api.Client.PutAsJsonAsync(Letter(drop, one, design), new JsonObject { ["document"] = own.DeepClone() }))
             ).Detail
@@ -238,7 +241,7 @@ public sealed class ProofTests : ServerTests
         Assert.DoesNotContain("flowered", await Proof(drop, one));
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.DeleteAsync(Letter(drop, one, design))).StatusCode);
         Assert.Contains(
-            "Nothing was changed",
+            "No changes to save",
             (
                 await Api.Refusal(
                     api.Client.PutAsJsonAsync(

@@ -135,7 +135,7 @@ public sealed class ReturnTests : IAsyncLifetime
                 }
             )
         );
-        Assert.Equal((HttpStatusCode.Conflict, "Piece 0001 came back already."), twice);
+        Assert.Equal((HttpStatusCode.Conflict, "Piece 0001 was already returned."), twice);
 
         // The address is corrected in the list: the hold ends by itself.
         await api.Client.PostAsJsonAsync(
@@ -233,7 +233,7 @@ public sealed class ReturnTests : IAsyncLifetime
 
         // Once it is made, its return can no longer be taken back.
         var stuck = await Api.Refusal(api.Client.PostAsync($"/api/returns/{entered["id"]}/undo", null));
-        Assert.Contains("is made already", stuck.Detail);
+        Assert.Contains("is already produced", stuck.Detail);
     }
 
     [Fact]
@@ -251,11 +251,11 @@ public sealed class ReturnTests : IAsyncLifetime
         Assert.Equal((2, 2), (view["rows"]!.AsArray().Count, (int)view["today"]!));
 
         // Elsewhere it is not taken back by halves: the last act of the drop, and the one in the list's log, are of the desk.
-        Assert.Contains("at the returns desk", (await Api.Refusal(api.Client.PostAsync($"/api/drops/{first}/undo", null))).Detail);
+        Assert.Contains("on the Returns page", (await Api.Refusal(api.Client.PostAsync($"/api/drops/{first}/undo", null))).Detail);
         var log = (await api.Get($"/api/lists/{list}/log"))["acts"]!.AsArray();
         var act = log.Single(a => ((string)a!["label"]!).StartsWith("Recorded return of piece 0002"));
         Assert.Contains(
-            "at the returns desk",
+            "on the Returns page",
             (await Api.Refusal(api.Client.PostAsync($"/api/lists/{list}/log/{act!["id"]}/undo", null))).Detail
         );
 
@@ -300,7 +300,7 @@ public sealed class ReturnTests : IAsyncLifetime
             var (date, because) in new[]
             {
                 (DateTime.Today.AddDays(2), "in the future"),
-                (DateTime.Today.AddDays(-9), "cannot have come back before"),
+                (DateTime.Today.AddDays(-9), "cannot have been returned before"),
             }
         )
             Assert.Contains(

@@ -76,7 +76,7 @@ public sealed class TrustTests : ServerTests
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
         Assert.Contains(
             plan["leftOut"]!.AsArray(),
-            l => ((string)l!["reason"]!).StartsWith("In doubt: may have gone out in run 1", StringComparison.Ordinal)
+            l => ((string)l!["reason"]!).StartsWith("In doubt: may have been sent in run 1", StringComparison.Ordinal)
         );
         Assert.Equal(1, (int)plan["inDoubt"]!);
         Assert.Contains(

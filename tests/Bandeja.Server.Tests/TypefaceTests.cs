@@ -37,7 +37,7 @@ public sealed class TypefaceTests : IAsyncLifetime
         Assert.Contains("immutable", (await api.Client.GetAsync(of + added["digest"])).Headers.CacheControl!.ToString());
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync(of + new string('0', 64))).StatusCode);
         // A family that only lends its characters is one that ships, too.
-        Assert.Contains("comes with Bandeja already", await Why(await Send(MadeFont.File("Amiri"))));
+        Assert.Contains("already included with Bandeja", await Why(await Send(MadeFont.File("Amiri"))));
         var closed = await Send(MadeFont.File("Closed Face", rights: 2));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, closed.StatusCode);
         Assert.Contains("does not allow", await Why(closed));
@@ -82,7 +82,7 @@ public sealed class TypefaceTests : IAsyncLifetime
         foreach (
             var (bad, why) in new (object, string)[]
             {
-                (new { named = " ", printed = "Tinos" }, "Write the name"),
+                (new { named = " ", printed = "Tinos" }, "Enter the font’s name"),
                 (new { named = "X", printed = "Nobody" }, "no typeface called"),
             }
         )

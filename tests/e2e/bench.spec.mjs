@@ -68,9 +68,9 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await pageText(page, "Family0042");
   await page.keyboard.press("Enter");
   await page.keyboard.press("?");
-  await expect(page.getByText("Keyboard shortcuts")).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Keyboard shortcuts" })).toBeVisible();
   await page.keyboard.press("Escape");
-  await expect(page.getByText("Keyboard shortcuts")).toBeHidden();
+  await expect(page.getByRole("heading", { name: "Keyboard shortcuts" })).toBeHidden();
   await page.keyboard.press("Control+k");
   await page.getByPlaceholder("Type part of a name").fill("settings");
   await page.keyboard.press("Enter");
@@ -116,7 +116,7 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await expect(tray(page, "Produced")).toHaveText("1");
   await page.goto(`/drops/${dropId}/produce`);
   await expect(page.getByRole("button", { name: "Produce 1 letter" })).toBeEnabled();
-  await page.getByLabel("who", { exact: true }).selectOption("pieces");
+  await page.getByLabel("Recipients", { exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("9-3");
   await expect(page.getByRole("alert")).toContainText("is backward");
 });

@@ -59,7 +59,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
     await page.getByLabel("Text", { exact: true }).fill("Marisol Quint");
     await page.keyboard.press("Enter");
     await page.getByLabel("Field for [Region Mgr]").selectOption("Expression…");
-    await page.getByLabel("Formula", { exact: true }).fill('City & " office"');
+    await page.getByLabel("Expression", { exact: true }).fill('City & " office"');
     await page.keyboard.press("Enter");
     await page.getByLabel(/^Field for Jordan Sample/).selectOption("Delivery address");
     await expect(page.getByTestId("open-placeholders")).toHaveText("all matched");
@@ -97,7 +97,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
     await expect(page.getByRole("region", { name: "Changes" })).toContainText("With warmkind regards,");
     await page.getByRole("button", { name: "Save as version 2" }).click();
     await page.waitForURL(new RegExp(`/designs/${designId}$`));
-    await expect(page.getByTestId("save-state")).toContainText("version 2");
+    await expect(page.getByTestId("save-state")).toContainText("Version 2");
   });
 
   const dropId = await (
@@ -106,14 +106,14 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   await checked(page, dropId);
   const folder = mkdtempSync(join(tmpdir(), "bandeja-docx-"));
   const make = async (output, save) => {
-    await page.goto(`/drops/${dropId}/produce${output === "one PDF" ? "" : "?reprint=1-4"}`);
+    await page.goto(`/drops/${dropId}/produce${output === "One PDF" ? "" : "?reprint=1-4"}`);
     await page.getByRole("button", { name: output, exact: true }).click();
-    if (output !== "one PDF") {
+    if (output !== "One PDF") {
       const asWere = page.getByLabel(/as they were/i);
       if (await asWere.count()) await asWere.check();
     }
     await page.getByRole("button", { name: /^(Make|Produce|Reprint)/ }).click();
-    const link = page.getByRole("link", { name: output === "one PDF" ? /PDF,/ : /ZIP,/ }).first();
+    const link = page.getByRole("link", { name: output === "One PDF" ? /PDF,/ : /ZIP,/ }).first();
     await expect(link).toBeVisible({ timeout: 60_000 });
     const download = page.waitForEvent("download");
     await link.click();
@@ -123,7 +123,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   };
 
   await test.step("produced as one PDF, it says to each of the four what it should", async () => {
-    const { pages } = await readPdf(await make("one PDF", "letters.pdf"));
+    const { pages } = await readPdf(await make("One PDF", "letters.pdf"));
     expect(pages).toHaveLength(12);
     const [ana, luis, mary, per] = [0, 3, 6, 9].map((n) => pages[n]);
     expect(ana).toContain("Ana Okafor 2291 Lantern Row Alder Point OR 97412");
@@ -143,7 +143,7 @@ test("a word processor's letter becomes a letter: matched, proofed, and produced
   });
 
   await test.step("produced as a DOCX each, the same is there as text that can be edited", async () => {
-    const zip = unzipSync(readFileSync(await make("a DOCX each", "letters.zip")));
+    const zip = unzipSync(readFileSync(await make("DOCX per recipient", "letters.zip")));
     const names = Object.keys(zip);
     expect(names).toHaveLength(4);
     expect(names.every((n) => n.endsWith(".docx"))).toBe(true);

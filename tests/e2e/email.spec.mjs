@@ -44,7 +44,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     // Without it no mail program is told of a link that it could not reach.
     await page.getByLabel("Public address").fill("https://mail.example.org");
     await page.getByRole("button", { name: "Save" }).click();
-    await expect(page.getByText("Saved. Pieces are checked again")).toBeVisible();
+    await expect(page.getByText("Saved. Pieces with numbers or dates are being checked again.")).toBeVisible();
   });
 
   let email = 0;
@@ -53,17 +53,17 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.getByRole("button", { name: "New design" }).click();
     await page.getByText("Email", { exact: true }).click();
     await page.getByLabel("Name", { exact: true }).fill("Your letter, by email");
-    await page.getByRole("button", { name: "Begin" }).click();
+    await page.getByRole("button", { name: "Create design" }).click();
     await page.waitForURL(/\/designs\/\d+$/);
     email = Number(/designs\/(\d+)$/.exec(page.url())[1]);
-    await page.getByLabel("Address", { exact: true }).fill("office@example.org");
+    await page.getByLabel("Sender address", { exact: true }).fill("office@example.org");
     await page.getByLabel("Subject").fill("Your letter, {First}");
     const body = page.getByRole("textbox", { name: "Email", exact: true });
     await body.click();
     await page.keyboard.press("Control+End");
     await page.keyboard.type("Your letter is attached; it opens with your number.");
     await page.getByLabel("Attach a design").selectOption(String(letter));
-    await page.getByLabel("called").fill("Letter to {Last}");
+    await page.getByLabel("File name").fill("Letter to {Last}");
     await page.getByLabel("Attachment password").fill("{Member no.}");
     await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
     await expect(page.frameLocator('iframe[title="Email body"]').locator("body")).toContainText("Your letter is attached");
@@ -79,13 +79,13 @@ test("three hundred people, two hundred by email with their own locked letter an
   await test.step("who has an address gets it by email, the rest on paper", async () => {
     await page.goto(`/drops/${dropId}/what`);
     await page.getByLabel("Channel rule").selectOption("Address");
-    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/on paper\s*100/);
-    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/by email\s*200/);
+    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/Paper\s*100/);
+    await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/Email\s*200/);
     await checked();
     await page.goto(`/drops/${dropId}/proof`);
     await expect(page.getByTestId("mail-subject")).toHaveText("Your letter, Given1");
     await expect(page.getByRole("article", { name: "Email" })).toContainText("Letter to Family1.pdf");
-    await page.getByRole("button", { name: "text", exact: true }).click();
+    await page.getByRole("button", { name: "Text", exact: true }).click();
     await expect(page.getByLabel("Plain text of the email")).toContainText("14 Quay Road");
     await page.getByRole("button", { name: "phone" }).click();
     await expect(page.getByTestId("page-text")).toContainText("your number is F-001.");
@@ -93,7 +93,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.keyboard.press("End");
     await expect(page.getByRole("complementary", { name: "This recipient" })).toContainText("Paper (by rule)");
     await expect(page.getByRole("article", { name: "Email" })).toHaveCount(0);
-    await page.getByLabel("goes", { exact: true }).selectOption("Email");
+    await page.getByLabel("Channel", { exact: true }).selectOption("Email");
     await expect(page.getByRole("note")).toContainText("Email is blank, so no email can be sent.");
     await page.getByRole("button", { name: "Undo", exact: true }).first().click();
     await expect(page.getByRole("note")).toHaveCount(0);
@@ -132,10 +132,10 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Sent on paper\s*100/);
     const soon = new Date(Date.now() + 4000);
     const local = new Date(soon.getTime() - soon.getTimezoneOffset() * 60_000).toISOString().slice(0, 19);
-    await page.getByLabel("when").fill(local);
+    await page.getByLabel("Send time").fill(local);
     await page.getByRole("button", { name: "Schedule 200 emails" }).click();
     await expect(page.getByRole("dialog")).toContainText(
-      "200 people get “Your letter, Given1” and the like from Fernquay Botanic Garden <office@example.org>, through Practice post office",
+      "200 people get “Your letter, Given1” (or similar) from Fernquay Botanic Garden <office@example.org>, through Practice post office",
     );
     await page.getByRole("dialog").getByRole("button", { name: "Schedule to 200 people" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
@@ -194,7 +194,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect.poll(async () => (await get(`/api/runs/${run}`)).state).toMatch(/paused|done/);
     if ((await get(`/api/runs/${run}`)).state === "paused") await page.getByRole("button", { name: "Resume" }).click();
     await expect(page.getByTestId("run-state")).toHaveText("done");
-    await page.getByRole("button", { name: /^refused/ }).click();
+    await page.getByRole("button", { name: /^rejected/i }).click();
     await expect(page.getByTestId("run-piece")).toHaveCount(1);
     await expect(page.getByTestId("run-piece")).toContainText("550 5.1.1 No such mailbox here");
   });
@@ -272,7 +272,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   await test.step("the rest is made on paper", async () => {
     await page.goto(`/drops/${dropId}/produce`);
     await expect(page.getByRole("table", { name: "Excluded" })).toContainText(/Sent by email\s*200/);
-    await page.getByRole("button", { name: /^Make 100 letters$/ }).click();
+    await page.getByRole("button", { name: /^Produce 100 letters$/ }).click();
     await expect(page.getByRole("article", { name: "Run 2" })).toContainText("100 waiting to be mailed");
   });
 });
@@ -330,7 +330,7 @@ test("each gets the file that their number names, and whoever has none is shown 
   await page.goto(`/designs/${email}`);
   await page.getByRole("button", { name: "Personal file" }).click();
   await page.getByLabel("New folder name").fill("Certificates 2027");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Create folder" }).click();
   const files = [1, 3].map((i) => ({ name: `${number(i)}.pdf`, mimeType: "application/pdf", buffer: Buffer.from(`certificate ${i}`) }));
   await page.getByRole("button", { name: "Add files" }).waitFor();
   await page.getByLabel("Files in the folder").setInputFiles(files);

@@ -40,7 +40,7 @@ test("an application form is filled in for two hundred people, proofed, mended, 
   const designId = await test.step("the PDF becomes a form, its fields matched though their order is another", async () => {
     await page.goto("/designs");
     await page.getByRole("button", { name: "New design" }).first().click();
-    await page.getByText("a form", { exact: true }).click();
+    await page.getByText("Form", { exact: true }).click();
     await page.getByLabel("List for fields").selectOption({ label: `applicants, ${count}` });
     await page.getByLabel("PDF of the form").setInputFiles({ name: "nursery.pdf", mimeType: "application/pdf", buffer: await nursery() });
     await page.waitForURL(/\/designs\/\d+$/);
@@ -117,7 +117,7 @@ test("an application form is filled in for two hundred people, proofed, mended, 
   try {
     await test.step("printed in, one PDF: every page has its values, and nothing where the list has nothing", async () => {
       await page.goto(`/drops/${dropId}/produce`);
-      await page.getByRole("button", { name: `Make ${count} forms` }).click();
+      await page.getByRole("button", { name: `Produce ${count} forms` }).click();
       const path = await make();
       expect(spawnSync("qpdf", ["--check", path]).status).toBe(0);
       const { pages } = await readPdf(path);
@@ -146,11 +146,11 @@ test("an application form is filled in for two hundred people, proofed, mended, 
       await checked(page, second);
       await page.goto(`/drops/${second}/produce`);
       await page.getByRole("button", { name: "PDF per recipient" }).click();
-      await page.getByLabel("named").fill("{Code}");
+      await page.getByLabel("File name").fill("{Code}");
       await page.getByRole("checkbox", { name: "Password (AES-256)" }).check();
       await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
       await page.getByLabel("Password to open").fill("{Code}-{ZIP}");
-      await page.getByRole("button", { name: `Make ${count} forms` }).click();
+      await page.getByRole("button", { name: `Produce ${count} forms` }).click();
       expect(spawnSync("unzip", ["-q", await make(), "-d", folder]).status).toBe(0);
       const [dated] = readdirSync(folder);
       for (const [i, p] of people.entries()) {
@@ -216,7 +216,7 @@ test("forms of other writers are read, and a newer file keeps what was answered"
   await expect(page.getByText("2 fields have a script. It is not run")).toBeVisible();
   await expect(page.getByTestId("save-state")).toHaveText(/saved$/);
   await page.getByLabel("Newer PDF").setInputFiles({ name: "pledge-2.pdf", mimeType: "application/pdf", buffer: await pledge() });
-  await expect(page.getByTestId("save-state")).toHaveText(/version 2, saved/);
+  await expect(page.getByTestId("save-state")).toHaveText(/Version 2, saved/);
   await expect(page.getByLabel("Fills in Your name")).toHaveValue("Full name");
   const original = await page.request.get(`/api/pictures/${card.asset}`);
   const path = info.outputPath("original.pdf");
@@ -263,7 +263,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
   try {
     await page.goto("/designs");
     await page.getByRole("button", { name: "New design" }).first().click();
-    await page.getByText("a form", { exact: true }).click();
+    await page.getByText("Form", { exact: true }).click();
     await page.getByLabel("PDF of the form").setInputFiles({ name: "pledge.pdf", mimeType: "application/pdf", buffer: original });
     const dialog = page.getByRole("dialog", { name: "Password of pledge.pdf" });
     await expect(dialog.getByText("This PDF opens only with a password.")).toBeVisible();
@@ -300,7 +300,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     const make = async (how) => {
       await page.goto(`/drops/${dropId}/produce`);
       await how();
-      await page.getByRole("button", { name: /^Make 3 / }).click();
+      await page.getByRole("button", { name: /^Produce 3 / }).click();
       const download = page.waitForEvent("download");
       await page
         .getByRole("link", { name: /^(PDF|ZIP),/ })
@@ -311,8 +311,8 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     await test.step("a PDF each with fillable fields, though the form prints them in", async () => {
       const zip = await make(async () => {
         await page.getByRole("button", { name: "PDF per recipient" }).click();
-        await page.getByLabel("form fields").selectOption("fillable");
-        await page.getByLabel("named").fill("{Your name}");
+        await page.getByLabel("Form fields").selectOption("fillable");
+        await page.getByLabel("File name").fill("{Your name}");
       });
       expect(spawnSync("unzip", ["-q", zip, "-d", folder]).status).toBe(0);
       const dated = join(
@@ -336,7 +336,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
       ).json();
       await checked(page, second);
       await page.goto(`/drops/${second}/produce`);
-      await page.getByRole("button", { name: /^Make 3 / }).click();
+      await page.getByRole("button", { name: /^Produce 3 / }).click();
       const download = page.waitForEvent("download");
       await page.getByRole("link", { name: /^PDF,/ }).click();
       const made = await (await download).path();

@@ -23,7 +23,7 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
   await page.getByRole("row").filter({ hasText: "Zip Code" }).click();
   await expect(page.getByLabel("Type of Zip Code")).toBeVisible();
   await page.getByRole("checkbox", { name: "Tenant" }).uncheck();
-  await page.getByRole("button", { name: /^Bring in \d/ }).click();
+  await page.getByRole("button", { name: /^Import \d/ }).click();
   await page.waitForURL(/\/lists\/\d+$/);
   // The import, which counts them too, stays until the list is there.
   await expect(page.getByLabel("Search", { exact: true })).toBeVisible();
@@ -42,7 +42,7 @@ test("what cannot be read is told in a sentence, and nothing is stored", async (
   await expect(page.getByRole("alert")).toContainText("is empty");
   await choose(page, file("headings.csv", "First name,Last name,ZIP\r\n"));
   await expect(page.getByRole("alert")).toContainText("no recipients below it");
-  await expect(page.getByRole("button", { name: /^Bring in/ })).toBeDisabled();
+  await expect(page.getByRole("button", { name: /^Import/ })).toBeDisabled();
   const broken = "Name,Note\r\n" + "Ana,ok\r\n".repeat(3000) + 'Per,"never closed\r\n' + "Ana,ok\r\n".repeat(100);
   // The whole file is looked at before anything is stored.
   await choose(page, file("broken.csv", broken));
@@ -54,7 +54,7 @@ test("what cannot be read is told in a sentence, and nothing is stored", async (
   let sent = 0;
   page.on("request", (r) => (sent += r.url().includes("/api/uploads") ? 1 : 0));
   await choose(page, file("large.csv", "x".repeat(60_000)));
-  await expect(page.getByRole("alert")).toContainText("Divide it and bring the parts in.");
+  await expect(page.getByRole("alert")).toContainText("Split the file and import the parts.");
   expect(sent).toBe(0);
   expect(await (await page.request.get("/api/lists")).json()).toHaveLength(before);
 });
@@ -76,7 +76,7 @@ test("the table stays fluid with a hundred thousand rows, and keeps widths and c
   await page.getByTitle("Sort by Amount due").click();
   await grid.evaluate((g) => g.scrollTo(0, 0));
   await expect(page.getByRole("row").nth(1)).toContainText("0.50");
-  await page.getByLabel("Only recipients with").fill('Amount due > 999 and Last starts with "Family1"');
+  await page.getByLabel("Filter", { exact: true }).fill('Amount due > 999 and Last starts with "Family1"');
   await expect(page.getByText(/^\d+ of 100,000$/)).toBeVisible();
   const edge = page.getByLabel("Width of First");
   const before = Number(await edge.getAttribute("aria-valuenow"));

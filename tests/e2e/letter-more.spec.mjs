@@ -15,7 +15,7 @@ async function write(page, content, { list = rows, name = "Notice", ...more } = 
   return { letter, id, listId };
 }
 const p = (text) => ({ type: "paragraph", content: [{ type: "text", text }] });
-const saved = (page) => expect(page.getByTestId("save-state")).toHaveText(/^version \d+, saved$/);
+const saved = (page) => expect(page.getByTestId("save-state")).toHaveText(/^Version \d+, saved$/);
 const stored = async (page, id) => (await (await page.request.get(`/api/designs/${id}`)).json()).document;
 
 test("text from elsewhere comes in clean, and what is typed can be formatted in every way", async ({ page }) => {
@@ -71,7 +71,7 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await page.keyboard.press("Shift+Home");
     await page.getByLabel("Link", { exact: true }).click();
     await page.getByLabel("Link address").fill("fernquay.example/renew?n={Piece number}");
-    await page.getByRole("dialog", { name: "Link" }).getByRole("button", { name: "Set" }).click();
+    await page.getByRole("dialog", { name: "Link" }).getByRole("button", { name: "Apply" }).click();
     await pageText(page, "gone red");
     await saved(page);
     const blocks = (await stored(page, id)).content;
@@ -121,7 +121,7 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
         .setTextSelection({ from: at, to: at + 5 })
         .run();
     });
-    await page.getByRole("button", { name: "when", exact: true }).click();
+    await page.getByRole("button", { name: "When", exact: true }).click();
     await page.getByLabel("Condition or repeat as text").fill("when Amount due > 1000");
     await page.keyboard.press("Enter");
     await expect(letter.locator(".marker")).toHaveText(["when Amount due > 1000", "end"]);
@@ -143,7 +143,7 @@ test("brackets in a line, values in the letter, where a field is, the longest, o
   });
 
   await test.step("where each field is", async () => {
-    await page.getByRole("tab", { name: /^In use/ }).click();
+    await page.getByRole("tab", { name: /^Used/ }).click();
     await page.getByRole("list", { name: "Used fields" }).getByRole("button", { name: /Last/ }).click();
     await expect(letter.locator(".chip.is-selected")).toHaveText("Last");
     await page.getByRole("tab", { name: "Fields", exact: true }).click();
@@ -222,7 +222,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await page.getByLabel("Edit details of Library").click();
     await page.getByLabel("Description").fill("For the spring");
     await page.getByLabel("Tags").fill("spring, renewal");
-    await page.getByRole("button", { name: "Set", exact: true }).click();
+    await page.getByRole("button", { name: "Save", exact: true }).click();
     await page.getByRole("button", { name: "renewal", exact: true }).click();
     await expect(page.getByRole("row")).toHaveCount(2);
     await expect(page.getByRole("row").nth(1).locator("canvas")).toBeVisible();
@@ -258,14 +258,14 @@ test("what was typed is never lost: the server away, the browser closed, a secon
     // Not even the last word on leaving gets through.
     await page.evaluate(() => (window.fetch = () => Promise.reject(new Error("away"))));
     await page.reload();
-    await expect(page.getByText("was never saved")).toBeVisible();
+    await expect(page.getByText("were not saved")).toBeVisible();
     await page.unroute("**/api/designs/*/document");
     await page.getByRole("button", { name: "Restore changes" }).click();
     await expect(letter).toContainText("one two three");
     await expect.poll(async () => JSON.stringify(await stored(page, id))).toContain("one two three");
     await page.reload();
     await expect(letter).toContainText("one two three");
-    await expect(page.getByText("was never saved")).toHaveCount(0);
+    await expect(page.getByText("were not saved")).toHaveCount(0);
   });
 
   await test.step("a second tab looks only, until one says so", async () => {
@@ -326,7 +326,7 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
     .click();
   await page.getByLabel("Signer’s name").fill("Marisol Quint");
   await page.getByLabel("Job title").fill("Keeper of Members");
-  await page.getByRole("button", { name: "Insert" }).click();
+  await page.getByRole("button", { name: "Insert", exact: true }).click();
   await pageText(page, "Keeper of Members");
   const firstPage = await (await page.request.get(`/api/designs/${id}/first-page`)).body();
   await page.getByRole("button", { name: "Page", exact: true }).click();
@@ -335,7 +335,7 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
   await page.getByLabel("Height", { exact: true }).fill("220");
   await page.getByLabel("Background file").setInputFiles({ name: "paper.pdf", mimeType: "application/pdf", buffer: firstPage });
   await expect(page.getByText("paper.pdf")).toBeVisible();
-  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await page.getByRole("button", { name: "Apply", exact: true }).click();
   await saved(page);
   const document = await stored(page, id);
   expect(document.page).toMatchObject({ sheet: "custom", width: 160, height: 220 });

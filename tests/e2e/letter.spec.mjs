@@ -7,7 +7,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
   await page.goto("/designs");
   await page.getByRole("button", { name: "New design" }).first().click();
   await page.getByLabel("Name", { exact: true }).fill("Second notice");
-  await page.getByRole("button", { name: "Begin", exact: true }).click();
+  await page.getByRole("button", { name: "Create design", exact: true }).click();
   const letter = page.getByLabel("Letter", { exact: true });
   await letter.click();
 
@@ -72,7 +72,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
   });
 
   await test.step("it has saved itself", async () => {
-    await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
+    await expect(page.getByTestId("save-state")).toHaveText("Version 1, saved");
     await page.reload();
     await expect(letter).toContainText("signed");
     await expect(letter.locator(".chip")).toHaveCount(3);
@@ -90,7 +90,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await saveElsewhere(page, id, document);
     await letter.press("Control+End");
     await page.keyboard.type(" more");
-    await expect(page.getByRole("alert")).toContainText("Tomás saved this design meanwhile (version 2)");
+    await expect(page.getByRole("alert")).toContainText("Tomás has since saved version 2");
     await page.getByRole("button", { name: "Merge or choose…" }).click();
     await page.getByRole("button", { name: "Keep the text of Tomás as the newest" }).click();
     await expect(letter).toContainText("by Tomás");
@@ -98,6 +98,6 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await page.getByRole("button", { name: /^Version 1/ }).click();
     await page.getByRole("button", { name: "Restore version 1" }).click();
     await expect(letter).toContainText("signed");
-    await expect(page.getByTestId("save-state")).toHaveText("version 5, saved");
+    await expect(page.getByTestId("save-state")).toHaveText("Version 5, saved");
   });
 });

@@ -66,7 +66,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect.poll(() => value("M-08", "First")).toBe(null);
     await open("More than one person");
     await expect(pane.getByText("Inês & Rui")).toBeVisible();
-    await pane.getByRole("button", { name: "Leave it as it is" }).click();
+    await pane.getByRole("button", { name: "Accept as is" }).click();
     await expect(pane.getByText("More than one person")).toHaveCount(0);
     await open("Invalid date");
     await expect(pane.getByText("2021-02-30")).toBeVisible();
@@ -139,7 +139,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await page.getByRole("button", { name: "Set column value…" }).click();
     await page.getByRole("dialog").getByLabel("Column").selectOption("Mark");
     await page.getByRole("dialog").getByLabel("Value").fill("board");
-    await page.getByRole("button", { name: "Set", exact: true }).click();
+    await page.getByRole("button", { name: "Set value", exact: true }).click();
     await expect.poll(() => value("M-02", "Mark")).toBe("board");
 
     await page.getByRole("button", { name: "Add column", exact: true }).click();
@@ -157,7 +157,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   await test.step("find and replace shows what it would do", async () => {
     await page.getByRole("button", { name: "Find and replace" }).click();
     await page.getByLabel("Search", { exact: true }).last().fill("fernquay");
-    await page.getByRole("textbox", { name: "Put" }).fill("Fernquay Bay");
+    await page.getByRole("textbox", { name: "Replace with" }).fill("Fernquay Bay");
     await expect(page.getByRole("button", { name: "Replace in 7 cells" })).toBeVisible();
     await page.getByLabel("Match case").check();
     await expect(page.getByText("“fernquay” was not found.")).toBeVisible();
@@ -223,7 +223,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(page.getByRole("tab", { name: "Missing from the file 1" })).toBeVisible();
     await expect(page.getByText("1 recipient removed here is in the file and will stay removed.")).toBeVisible();
     await expect(page.getByRole("row").filter({ hasText: "M-01" })).toContainText("was ANA, here Ana, in the file ANNA");
-    await page.getByLabel(/^Where 1 recipient was/).selectOption("here");
+    await page.getByLabel(/^For 1 recipient/).selectOption("here");
     // Nobody is taken off for not being in a file, unless somebody says so.
     await expect(page.getByRole("button", { name: "Apply 3" })).toBeVisible();
     await page.getByLabel("Apply missing recipients").check();

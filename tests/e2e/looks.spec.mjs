@@ -100,7 +100,7 @@ test("a person's name is asked once", async ({ browser, server }) => {
   const page = await context.newPage();
   await page.goto(server.url);
   await page.getByLabel("Your name").fill("Tomás Reyes");
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Continue" }).click();
   await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();
   await page.reload();
   await expect(page.getByRole("heading", { name: "Today", exact: true })).toBeVisible();

@@ -13,11 +13,11 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
 
   await test.step("a typeface is added; one that must not be embedded and a damaged one are refused", async () => {
     await page.goto("/settings");
-    await page.getByRole("link", { name: "Your own, and those in documents" }).click();
+    await page.getByRole("link", { name: "Your fonts and replacements" }).click();
     const damaged = ownTypeface("caveat/Caveat-Bold.ttf", "Caveat", "Damage");
     damaged[damaged.length >> 1] ^= 0xff;
     const ttf = (name, buffer) => ({ name, mimeType: "font/ttf", buffer });
-    await page.getByLabel("Typeface files").setInputFiles([
+    await page.getByLabel("Font files").setInputFiles([
       ttf("fernqy.ttf", ownTypeface("caveat/Caveat-Regular.ttf", "Caveat", "Fernqy")),
       ttf(
         "closed.ttf",
@@ -28,10 +28,10 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
     const refused = page.getByRole("alert");
     await expect(refused).toContainText("“closed.ttf” does not allow it to be embedded");
     await expect(refused).toContainText("“damaged.ttf” is damaged");
-    const own = page.getByRole("region", { name: "Your typefaces" });
+    const own = page.getByRole("region", { name: "Your fonts" });
     await expect(own.getByRole("listitem").filter({ hasText: "fernqy.ttf" })).toContainText("Fernqy Regular");
     await expect(own.getByRole("button", { name: /^Remove / })).toHaveCount(1);
-    await page.getByLabel("Name of a typeface in documents").fill("House Sans");
+    await page.getByLabel("Font name in documents").fill("House Sans");
     await page.getByRole("button", { name: "Add", exact: true }).click();
     await page.getByLabel("House Sans is printed with").selectOption("Arimo");
     await expect(page.getByRole("row", { name: /House Sans/ })).toContainText("chosen here");
@@ -91,7 +91,7 @@ test("a newsletter in the organization's own typeface keeps its columns, boxes, 
     await page.getByLabel("Line at the bottom").check();
     await page.getByLabel("Line width").fill("3");
     await page.keyboard.press("Escape");
-    await expect(page.getByText("version 1, saved")).toBeVisible();
+    await expect(page.getByText("Version 1, saved")).toBeVisible();
     await expect
       .poll(async () => JSON.stringify((await (await page.request.get(`/api/designs/${designId}`)).json()).document))
       .toMatch(/Come by any day\..*"bottom":\{"color":"#000000","width":3\}|Come by any day\..*"bottom":\{"width":3,"color":"#000000"\}/);

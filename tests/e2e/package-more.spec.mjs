@@ -69,7 +69,7 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.getByRole("button", { name: "2 × 4 · 99.1 × 67.7 mm" }).click();
   await page.getByRole("button", { name: "Custom size" }).click();
   await page.getByLabel("Label width").fill("120");
-  await expect(page.getByLabel("Errors")).toContainText("Columns overlap");
+  await expect(page.getByLabel("Errors")).toContainText("The columns overlap");
   await expect(page.getByRole("button", { name: "Use this stock" })).toBeDisabled();
   await page.getByLabel("Columns").fill("1");
   await expect(page.getByText("1 × 4 · 120 × 67.7 mm")).toBeVisible();
@@ -111,7 +111,7 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.goto(`/drops/${drop}/what`);
   await page.getByRole("button", { name: "Edit package" }).click();
   await page.getByLabel("Shelf tags, label sheet").check();
-  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await page.getByRole("button", { name: "Apply", exact: true }).click();
   await expect(page.getByRole("list", { name: "The package" }).getByRole("button")).toHaveText([/Letter/, /Shelf tags/]);
   await page.goto(`/drops/${drop}/proof`);
   await expect(tray(page, "Ready")).toHaveText("3");

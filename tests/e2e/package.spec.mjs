@@ -37,7 +37,7 @@ async function beginDesign(page, kind, name) {
   await page.getByRole("button", { name: "New design" }).first().click();
   await page.getByText(kind, { exact: true }).click();
   await page.getByRole("dialog").getByLabel("Name").fill(name);
-  await page.getByRole("button", { name: "Begin" }).click();
+  await page.getByRole("button", { name: "Create design" }).click();
   await page.waitForURL(/\/designs\/\d+$/);
   await expect(page.getByTestId("save-state")).toBeVisible();
 }
@@ -107,7 +107,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.getByLabel("Top", { exact: true }).fill("1");
     await expect(page.getByLabel("Issues")).toBeHidden();
     await saved(page);
-    await page.getByRole("button", { name: "The sheet" }).click();
+    await page.getByRole("button", { name: "Sheet" }).click();
     await expect(page.getByRole("button", { name: "Label 3: Moreau, Inès, number 3" })).toBeVisible();
     await expect(page.getByText("Sheet 1 of 1")).toBeVisible();
   });
@@ -171,7 +171,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     // Each paper with its sheets and weight: five sheets of 90 g/m², 215.9 by 279.4 mm, are 27.1 g.
     const plan = page.getByRole("table", { name: "Estimate" });
     await expect(plan.getByRole("row", { name: /^Letter paper/ })).toContainText("5 · 0.96 oz");
-    await expect(plan.getByRole("row", { name: /^Together/ })).toBeVisible();
+    await expect(plan.getByRole("row", { name: /^Total/ })).toBeVisible();
     await page.getByRole("button", { name: "Produce 5 packages" }).click();
     for (const name of ["Letters", "Envelopes", "Labels"]) {
       const download = page.waitForEvent("download");

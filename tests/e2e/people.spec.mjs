@@ -101,7 +101,7 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await page.getByRole("button", { name: "Import many…" }).click();
     const dialog = page.getByRole("dialog", { name: "Import returns or corrected addresses" });
     await dialog.getByLabel("Paste rows with their headings").fill("0001,moved");
-    await expect(dialog.getByRole("alert")).toContainText("The first row has to name the columns");
+    await expect(dialog.getByRole("alert")).toContainText("The first row must name the columns");
     await dialog.getByLabel("CSV file", { exact: true }).setInputFiles({
       name: "back.csv",
       mimeType: "text/csv",

@@ -61,11 +61,11 @@ test("settings change how money prints, and the desk keeps its light", async ({ 
   await page.getByLabel("Number and date format").selectOption("de-DE");
   await page.getByLabel("Currency").fill("EUR");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText("Pieces are checked again")).toBeVisible();
+  await expect(page.getByText("are being checked again")).toBeVisible();
   await page.goto("/designs/3");
   await expect(page.getByTestId("page-text")).toContainText("64 €");
   await page.goto("/settings");
-  await page.getByLabel("Light").selectOption("night");
+  await page.getByLabel("Theme").selectOption("Dark");
   await page.reload();
   expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe("bandeja-night");
 });

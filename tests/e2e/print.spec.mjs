@@ -34,13 +34,13 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
   const printer = (await (await page.request.get("/api/printers")).json()).find((p) => p.kind === "practice").id;
   await page.goto(`/devices?printer=${printer}`);
   await page.getByLabel("Sheets per minute").fill("700");
-  await page.getByRole("button", { name: "Set", exact: true }).click();
-  await expect(page.getByRole("button", { name: "Set", exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "Apply", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Apply", exact: true })).toHaveCount(0);
 
   await test.step("begin to print", async () => {
     await page.goto(`/drops/${dropId}/produce`);
-    await page.getByRole("button", { name: "print", exact: true }).click();
-    await page.getByLabel("batches of").fill("15");
+    await page.getByRole("button", { name: "Print", exact: true }).click();
+    await page.getByLabel("Batch size").fill("15");
     await page.getByRole("button", { name: "Print 40 letters" }).click();
     // It asks once, and says what goes onto paper.
     await expect(page.getByRole("dialog")).toContainText("43 of Letter paper");
@@ -69,18 +69,18 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByLabel("Search pieces in this run").fill("6");
     await page.getByTestId("run-piece").first().hover();
     await page.getByRole("link", { name: "Reprint" }).click();
-    await expect(page.getByLabel("who", { exact: true })).toHaveValue("reprint");
+    await expect(page.getByLabel("Recipients", { exact: true })).toHaveValue("reprint");
     await page.getByLabel("Piece numbers").fill("6-8");
-    await page.getByRole("button", { name: "print", exact: true }).click();
-    await page.getByLabel("batches of").fill("0");
+    await page.getByRole("button", { name: "Print", exact: true }).click();
+    await page.getByLabel("Batch size").fill("0");
     await page.getByRole("button", { name: "Reprint 3 letters" }).click();
     await page.getByRole("dialog").getByRole("button", { name: "Reprint 3 letters" }).click();
     await expect(page.getByTestId("run-state")).toHaveText("done");
   });
   await test.step("two are pulled out, the rest is mailed", async () => {
     await page.goto(`/drops/${dropId}/ledger`);
-    await page.getByLabel("which", { exact: true }).selectOption("without");
-    await page.getByLabel("numbers").fill("11, 12");
+    await page.getByLabel("Pieces", { exact: true }).selectOption("without");
+    await page.getByLabel("Piece numbers").fill("11, 12");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
     await expect(page.getByText("No produced pieces are waiting.")).toBeVisible();
   });
@@ -114,7 +114,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await expect(tray(page, "Held")).toHaveText("2");
     await page.goto(`/devices?printer=${printer}`);
     await page.getByRole("button", { name: "View output stack" }).click();
-    await expect(page.getByRole("region", { name: "The sheet" }).getByTestId("page-text")).toContainText("Dear Given8,");
+    await expect(page.getByRole("region", { name: "Sheet", exact: true }).getByTestId("page-text")).toContainText("Dear Given8,");
   });
   await test.step("a mailing that undone is taken back, with the reason", async () => {
     await page.goto(`/drops/${dropId}/ledger`);
@@ -135,9 +135,9 @@ test("PDF per recipient recipient in a ZIP: names by field, numbered where alike
   });
   await page.goto(page.url().replace("/proof", "/produce"));
   await page.getByRole("button", { name: "PDF per recipient" }).click();
-  await page.getByLabel("named").fill("{Lst}");
+  await page.getByLabel("File name").fill("{Lst}");
   await expect(page.getByRole("alert")).toContainText("did you mean");
-  await page.getByLabel("named").fill("{Last}");
+  await page.getByLabel("File name").fill("{Last}");
   await expect(page.getByTestId("file-names")).toContainText("Okafor.pdf, Okafor (2).pdf, a-b-c.pdf");
   await page.getByRole("checkbox", { name: "Password (AES-256)" }).check();
   await page.getByRole("checkbox", { name: "Different for each recipient" }).first().check();
@@ -184,8 +184,8 @@ test("a printed run is paused and goes on from a piece", async ({ page }) => {
   const printer = (await (await page.request.get("/api/printers")).json()).find((p) => p.kind === "practice").id;
   await page.request.put(`/api/printers/${printer}/practice`, { data: { sheetsAMinute: 900, jamsIn10000: 0 } });
   await page.goto(`/drops/${dropId}/produce`);
-  await page.getByRole("button", { name: "print", exact: true }).click();
-  await page.getByLabel("batches of").fill("0");
+  await page.getByRole("button", { name: "Print", exact: true }).click();
+  await page.getByLabel("Batch size").fill("0");
   await page.getByRole("button", { name: "Print 30 letters" }).click();
   await page.getByRole("dialog").getByRole("button", { name: "Print 30 letters" }).click();
   await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).trays.produced).toBeGreaterThan(4);

@@ -24,7 +24,7 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await expect(page.getByText("was canceled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
   await expect(run).toContainText("canceled; nothing was produced");
-  await page.getByLabel("who", { exact: true }).selectOption("pieces");
+  await page.getByLabel("Recipients", { exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("1-40");
   await page.getByRole("button", { name: "Produce 40 letters" }).click();
   await page.getByRole("link", { name: "Today" }).click();
@@ -46,7 +46,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   }
   await expect(page.getByText("2 selected")).toBeVisible();
   await page.getByRole("link", { name: /^Produce 30/ }).click();
-  await expect(page.getByLabel("who", { exact: true })).toHaveValue("selected");
+  await expect(page.getByLabel("Recipients", { exact: true })).toHaveValue("selected");
   await expect(page.getByText("2 + 28 = 30 on the list.")).toBeVisible();
   await page.getByRole("button", { name: "Produce 2 letters" }).click();
   const download = page.waitForEvent("download");
@@ -59,7 +59,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   await page.getByRole("button", { name: "Move 2 back to Ready" }).click();
   const why = page.getByRole("dialog", { name: "Move 2 pieces of run 1 back to Ready" });
   await why.getByRole("button", { name: "wrong version" }).click();
-  await why.getByRole("button", { name: "Take back", exact: true }).click();
+  await why.getByRole("button", { name: "Move back to Ready", exact: true }).click();
   await expect(page.getByText("2 moved back to Ready")).toBeVisible();
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("30");

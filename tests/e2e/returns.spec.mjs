@@ -104,7 +104,7 @@ test("a tray of returns is entered without the mouse, and what follows is done",
     await entered.getByRole("link", { name: "First notice, mailed again" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof/);
     await page.getByRole("link", { name: /^Produce 1/ }).click();
-    await page.getByRole("button", { name: /^Make 1 / }).click();
+    await page.getByRole("button", { name: /^Produce 1 / }).click();
     const download = page.waitForEvent("download");
     await page.getByRole("link", { name: /^PDF,/ }).click();
     const { pages } = await readPdf(await (await download).path());

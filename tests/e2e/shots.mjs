@@ -63,7 +63,7 @@ try {
   });
   await shot("proof-set", "/drops/3/proof/set", () => page.waitForTimeout(2500));
   await shot("produce", "/drops/3/produce", async () => {
-    await page.getByLabel("postage", { exact: true }).selectOption("Presorted letters");
+    await page.getByLabel("Postage", { exact: true }).selectOption("Presorted letters");
     await page.getByRole("button", { name: "print", exact: true }).click();
     await page.waitForTimeout(900);
   });

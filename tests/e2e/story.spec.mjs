@@ -28,18 +28,18 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await expect(page.getByLabel("Type of Amount due")).toHaveValue("Number");
     await expect(page.getByLabel("Role of First")).toHaveValue("GivenName");
     await page.getByLabel("list name").fill("Friends");
-    await page.getByRole("button", { name: /^Bring in \d/ }).click();
+    await page.getByRole("button", { name: /^Import \d/ }).click();
     await page.waitForURL(/\/lists\/\d+$/);
     await expect(page.getByRole("gridcell", { name: "02139" })).toBeVisible();
     await expect(page.getByRole("gridcell", { name: "00501" })).toBeVisible();
     await page.getByLabel("Search", { exact: true }).fill("ines");
     await expect(page.getByText("1 of 6")).toBeVisible();
     await page.getByLabel("Search", { exact: true }).fill("");
-    await page.getByLabel("Only recipients with").fill("Amount due > 90");
+    await page.getByLabel("Filter", { exact: true }).fill("Amount due > 90");
     await expect(page.getByText("2 of 6")).toBeVisible();
-    await page.getByLabel("Only recipients with").fill("Amont due > 90");
+    await page.getByLabel("Filter", { exact: true }).fill("Amont due > 90");
     await expect(page.getByText("did you mean “Amount due”?")).toBeVisible();
-    await page.getByLabel("Only recipients with").fill("");
+    await page.getByLabel("Filter", { exact: true }).fill("");
     await page.getByTitle("Sort by Amount due").click();
     await expect(page.getByRole("row").nth(1)).toContainText("O'Neill");
   });
@@ -48,7 +48,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByRole("link", { name: "Designs" }).click();
     await page.getByRole("button", { name: "New design" }).first().click();
     await page.getByLabel("Name", { exact: true }).fill("Spring letter");
-    await page.getByRole("button", { name: "Begin", exact: true }).click();
+    await page.getByRole("button", { name: "Create design", exact: true }).click();
     const letter = page.getByLabel("Letter", { exact: true });
     await letter.click();
     await page.keyboard.type("Dear {fir");
@@ -63,7 +63,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.keyboard.type(" this spring.");
     await expect(letter.locator(".chip")).toHaveCount(4);
     await pageText(page, "M-001, 97412: you owe $64.00 this spring.");
-    await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
+    await expect(page.getByTestId("save-state")).toHaveText("Version 1, saved");
     await page.getByLabel("Next recipient").click();
     await expect(page.getByLabel("Preview pages").getByText("First is blank.")).toBeVisible();
   });
@@ -102,7 +102,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
 
   await test.step("produce", async () => {
     await page.getByRole("link", { name: /^Produce 5/ }).click();
-    await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Held: asked to wait");
+    await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Held: Asked us to wait");
     await expect(page.getByText("5 + 1 = 6 on the list.")).toBeVisible();
     await page.getByRole("button", { name: "Produce 5 letters" }).click();
     const download = page.waitForEvent("download");
@@ -133,18 +133,18 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
 
   await test.step("record: some, then the rest; the second run is empty", async () => {
     await page.getByRole("link", { name: /^Ledger/ }).click();
-    await page.getByLabel("which", { exact: true }).selectOption("pieces");
-    await page.getByLabel("numbers").fill("1-3");
+    await page.getByLabel("Pieces", { exact: true }).selectOption("pieces");
+    await page.getByLabel("Piece numbers").fill("1-3");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
     await expect(page.getByText("2 waiting")).toBeVisible();
-    await page.getByLabel("which", { exact: true }).selectOption("all");
+    await page.getByLabel("Pieces", { exact: true }).selectOption("all");
     await page.getByRole("button", { name: "Mark as mailed" }).click();
     await expect(page.getByText("No produced pieces are waiting.")).toBeVisible();
     await page.getByRole("link", { name: "Produce", exact: false }).first().click();
     await expect(page.getByRole("button", { name: "No recipients to produce" })).toBeDisabled();
     await expect(page.getByRole("table", { name: "Excluded" })).toContainText("Already mailed");
     await page.getByRole("link", { name: /^Ledger/ }).click();
-    await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Returned…" }).click();
+    await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Record return…" }).click();
     await page.getByRole("button", { name: "Moved, left no address" }).click();
     await page.getByRole("button", { name: "Record return" }).click();
     await expect(page.getByTestId("ledger-row").filter({ hasText: "0003" })).toContainText("Returned: Moved, left no address");

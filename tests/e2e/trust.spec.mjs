@@ -71,7 +71,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
       mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`,
     );
     await page.getByRole("button", { name: "Cancel run 1" }).click();
-    await expect(page.getByTestId("run-state")).toContainText("cancelled");
+    await expect(page.getByTestId("run-state")).toContainText("canceled");
     await expect.poll(async () => (await get(`/api/drops/${dropId}`)).trays.inDoubt).toBe(mails.doubt);
   });
 
@@ -91,7 +91,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     await expect(page.getByTestId("ledger-row")).toHaveCount(mails.doubt);
     expect((await ledger(page, dropId)).filter((l) => l.includes("May have been sent in run 1")).length).toBe(mails.doubt);
     await page.getByRole("link", { name: "Today" }).click();
-    await page.getByRole("link", { name: /in doubt: may have gone out/ }).click();
+    await page.getByRole("link", { name: /in doubt and may have been sent/ }).click();
     await page.waitForURL(/inDoubt=1/);
   });
 
@@ -107,7 +107,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
       await box.getByRole("button", { name: left === mails.doubt ? "Mark as sent" : "Mark as not sent" }).click();
       if (left > 1) await expect(page.getByRole("button", { name: `In doubt ${left - 1}` })).toBeVisible();
     }
-    await expect(page.getByText("Nothing is in doubt any more.")).toBeVisible();
+    await expect(page.getByText("No pieces are in doubt.")).toBeVisible();
     await page.unrouteAll({ behavior: "wait" });
     await checked();
     await expect(tray(page, "Mailed")).toHaveText(String(mails.sent + 1));
@@ -138,7 +138,7 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   const uses = page.getByRole("dialog");
   await expect(uses).toContainText("Drops that print it are checked again");
   for (const name of ["Designs", "Drops"]) await expect(uses).toContainText(name);
-  await uses.getByRole("button", { name: "Leave it" }).click();
+  await uses.getByRole("button", { name: "Cancel" }).click();
   await menu("Plant", "Remove Plant…");
   await page.getByRole("button", { name: "Remove Plant", exact: true }).click();
   await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.length).toBe(1);
@@ -190,9 +190,9 @@ test("a condition is picked together, with a date from a calendar, and prints as
     })
   ).json();
   await page.goto(`/designs/${design}`);
-  await page.getByRole("button", { name: "Pick it together" }).click();
+  await page.getByRole("button", { name: "Build a condition" }).click();
   const dialog = page.getByRole("dialog", { name: "Printed when" });
-  await dialog.getByLabel("Add column").selectOption("Renewal date");
+  await dialog.getByLabel("Column").selectOption("Renewal date");
   await dialog.getByLabel("Comparison").selectOption("Less");
   await dialog.getByLabel("Value").fill("2027-03-01");
   await expect(dialog.getByRole("status")).toHaveText("1 recipient");
@@ -243,14 +243,14 @@ test("a piece that was made keeps its values: corrected later, its reprint is as
   await expect(page.getByRole("button", { name: "Choose which values it shows" })).toBeDisabled();
   for (const [choice, prize, runs] of [
     ["With corrections made since", "an orchid", 2],
-    ["as it was printed", "a rose", 3],
+    ["As it was printed", "a rose", 3],
   ]) {
     await page.goto(`/drops/${dropId}/produce?reprint=1`);
     await page.getByLabel(choice).check();
     await page.getByRole("button", { name: "Reprint 1 letter" }).click();
     await expect(page.getByRole("article")).toHaveCount(runs);
     const run = page.getByRole("article").first();
-    await expect(run).toContainText(choice.startsWith("with") ? "with corrections" : "reprint of run 1");
+    await expect(run).toContainText(choice.startsWith("With") ? "with corrections" : "reprint of run 1");
     await expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}/runs`)).json())[0].state).toBe("done");
     const latest = (await (await page.request.get(`/api/drops/${dropId}/runs`)).json())[0];
     const path = info.outputPath("reprint.pdf");
@@ -291,7 +291,7 @@ test("a segment is never written over by its name alone: what would change is sh
     (await page.request.post(`/api/lists/${listId}/segments`, { data: { name: "local", filter: 'City = "Quill"', sorts: "" } })).status(),
   ).toBe(409);
   await page.goto(`/lists/${listId}`);
-  await page.getByLabel("Only recipients with").fill('City = "Quill"');
+  await page.getByLabel("Filter", { exact: true }).fill('City = "Quill"');
   await page.getByRole("button", { name: "Save as a segment" }).click();
   await page.getByLabel("Name", { exact: true }).fill("local");
   await expect(page.getByRole("alert")).toContainText("It would go from 2 to 1 recipient: 2 leave, 1 join.");

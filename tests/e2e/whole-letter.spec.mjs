@@ -18,7 +18,7 @@ const open = async (page) => {
   await page.goto("/designs");
   await page.getByRole("button", { name: "New design" }).first().click();
   await page.getByLabel("Name", { exact: true }).fill("Renewal letter");
-  await page.getByRole("button", { name: "Begin", exact: true }).click();
+  await page.getByRole("button", { name: "Create design", exact: true }).click();
   const letter = page.getByLabel("Letter", { exact: true });
   await letter.click();
   return letter;
@@ -58,7 +58,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.getByRole("button", { name: "Page", exact: true }).click();
     await page.getByLabel("Watermark text").fill("For {First}");
     await page.getByLabel("Watermark opacity").fill("8");
-    await page.getByRole("button", { name: "Set", exact: true }).click();
+    await page.getByRole("button", { name: "Apply", exact: true }).click();
     await pageText(page, "For Ana");
   });
 
@@ -83,7 +83,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
 
   await test.step("what is selected becomes conditional, with another way for the others", async () => {
     await letter.press("Control+End");
-    await page.getByRole("button", { name: "when", exact: true }).click();
+    await page.getByRole("button", { name: "When", exact: true }).click();
     await page.getByLabel("Condition").fill("Amount due > 0");
     await page.keyboard.press("Enter");
     await expect(letter.locator(".bracket-head").first()).toContainText("3 of 4");
@@ -140,7 +140,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
     await page.getByLabel("Alt text").fill("Garden logo");
     await page.getByLabel("Width", { exact: true }).fill("20");
     await page.getByLabel("Picture from").selectOption({ label: "Column Photo" });
-    await expect(page.getByTestId("save-state")).toHaveText("version 1, saved");
+    await expect(page.getByTestId("save-state")).toHaveText("Version 1, saved");
   });
 
   let made;

@@ -147,7 +147,7 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
                               {longDay(iso)}, {d.campaign}:{" "}
                             </span>
                             <span className="block truncate font-semibold">{d.name}</span>
-                            <span className="block truncate text-faint">
+                            <span className="block truncate">
                               {count(d.pieces)}
                               {d.cents !== null && ` · ${d.about ? "about " : ""}${money(d.cents)}`}
                             </span>

@@ -87,7 +87,7 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
         }}
       >
         <label className={label}>
-          <span className="font-semibold">Name of the campaign</span>
+          <span className="font-semibold">Campaign name</span>
           <input
             className="input w-full"
             value={name}

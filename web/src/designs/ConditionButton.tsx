@@ -14,8 +14,8 @@ export function ConditionButton({ listId, test, onSet }: { listId: number; test:
       <button
         type="button"
         className="inline-flex cursor-pointer items-center gap-1"
-        aria-label="Pick it together"
-        title="Pick the condition together"
+        aria-label="Build a condition"
+        title="Build a condition"
         disabled={!list}
         onClick={() => setOpen(true)}
       >

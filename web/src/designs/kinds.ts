@@ -57,7 +57,7 @@ export const kinds: Record<DesignKind, Kind> = {
   },
   form: {
     name: "form",
-    choice: "a form",
+    choice: "Form",
     heading: "Forms",
     many: "forms",
     counted: "Pages",

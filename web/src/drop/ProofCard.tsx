@@ -112,7 +112,7 @@ function SmallMail({ mail }: { mail: MailLook }) {
         {mail.html === null ? (
           <span className="block p-6 text-[26px] leading-8 whitespace-pre-wrap text-black">{mail.text}</span>
         ) : (
-          <MailFrame html={mail.html} title={`Body of the email to ${mail.to}`} />
+          <MailFrame html={mail.html} title={`Email to ${mail.to}`} />
         )}
       </span>
     </>

@@ -216,7 +216,7 @@ function PackageDialog({ close }: { close: () => void }) {
           The designs sent together to each recipient under one piece number. Pieces already produced do not change.
         </p>
         <button className="btn btn-primary self-start" disabled={chosen.length === 0}>
-          Set
+          Apply
         </button>
       </form>
     </Dialog>

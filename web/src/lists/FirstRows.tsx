@@ -38,7 +38,7 @@ export function FirstRows({
                     type="checkbox"
                     className="checkbox checkbox-xs"
                     title="Import this column"
-                    aria-label={`Bring ${c.name} in`}
+                    aria-label={`Import ${c.name}`}
                     checked={c.include}
                     onChange={(e) => change(c.position, { include: e.target.checked })}
                   />
@@ -158,7 +158,7 @@ export function FirstRows({
               Don’t split
             </button>
             <button className="btn btn-primary" onClick={() => (change(divided.position, { divide: true }), setDividing(null))}>
-              Divide
+              Split
             </button>
           </div>
         </Dialog>

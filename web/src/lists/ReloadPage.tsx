@@ -264,7 +264,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
         state={`matched by ${r.matchedBy}; ${count(r.unchanged)} unchanged`}
       >
         <button className="btn btn-quiet" onClick={() => void leave()}>
-          Leave it
+          Discard file
         </button>
         <button className="btn btn-primary" disabled={n <= 0} onClick={() => void takeOver()}>
           Apply {count(Math.max(0, n))}

@@ -42,7 +42,7 @@ export function PastedRows({
         onChange={(e) => {
           const file = e.target.files?.[0];
           if (!file) return;
-          if (file.size > largest) sayWrong(new Error("This file is larger than 8 MB. Divide it."));
+          if (file.size > largest) sayWrong(new Error("This file is larger than 8 MB. Split it."));
           else void file.text().then(onText);
         }}
       />

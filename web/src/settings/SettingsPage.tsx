@@ -141,7 +141,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       <div className={line}>
         <span>Typefaces</span>
         <Link className="btn btn-quiet justify-self-start" to="/settings/typefaces">
-          Your own, and those in documents
+          Your fonts and replacements
         </Link>
         <span className="text-faint">Fonts that letters can use, and replacements for fonts named in imported documents</span>
       </div>

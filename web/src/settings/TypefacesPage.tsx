@@ -60,8 +60,8 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
     }
   };
   return (
-    <section className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto border-r border-line p-5" aria-label="Your typefaces">
-      <h2>Your typefaces</h2>
+    <section className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto border-r border-line p-5" aria-label="Your fonts">
+      <h2>Your fonts</h2>
       <DropZone className="p-3" onFiles={(files) => void add(files)}>
         <Upload size={22} strokeWidth={1.4} className="shrink-0 text-faint" />
         <span className="min-w-0 flex-1 text-faint">
@@ -78,7 +78,7 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
           className="hidden"
           multiple
           accept=".ttf,.otf,font/ttf,font/otf"
-          aria-label="Typeface files"
+          aria-label="Font files"
           onChange={(e) => {
             void add(e.target.files);
             e.target.value = "";
@@ -164,7 +164,7 @@ function Replacements({ families, rows }: { families: string[]; rows: Schema["Fa
       >
         <input
           className="input input-sm flex-1"
-          aria-label="Name of a typeface in documents"
+          aria-label="Font name in documents"
           placeholder="another typeface, as documents name it"
           value={named}
           maxLength={80}

@@ -204,7 +204,7 @@ export function EnvelopeDialog({
           </p>
           {over && <p className="text-error">The window extends past the edge of the envelope.</p>}
           <button className="btn btn-primary mt-auto self-end" disabled={Boolean(over)}>
-            Set
+            Apply
           </button>
         </div>
       </form>

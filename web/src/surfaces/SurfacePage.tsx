@@ -138,7 +138,7 @@ export function SurfacePage(props: EditorProps) {
                   aria-pressed={view === "sheet"}
                   onClick={() => setView("sheet")}
                 >
-                  The sheet
+                  Sheet
                 </button>
               </div>
             )}

@@ -13,7 +13,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
     <>
       {form.output === "parts" && (
         <>
-          <Name of={`${id}part`}>files of</Name>
+          <Name of={`${id}part`}>File size</Name>
           <span className="flex items-center gap-2">
             <Amount id={`${id}part`} wide min={1} max={100000} value={form.partOf} onChange={(partOf) => set({ partOf })} /> pieces per file
           </span>
@@ -21,7 +21,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
       )}
       {(form.output === "each" || form.output === "docxeach" || form.output === "eml") && (
         <>
-          <Name of={`${id}name`}>named</Name>
+          <Name of={`${id}name`}>File name</Name>
           <span>
             <input
               id={`${id}name`}
@@ -41,7 +41,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
       )}
       {form.output === "each" && drop.package.some((d) => kinds[d.kind].isFile) && (
         <>
-          <Name of={`${id}fields`}>form fields</Name>
+          <Name of={`${id}fields`}>Form fields</Name>
           <select
             id={`${id}fields`}
             className="select select-sm w-60"
@@ -59,7 +59,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
       )}
       {!o.mailing && onPaper(drop.package).some((d) => !kinds[d.kind].hasPages) && (
         <>
-          <Name of={`${id}for`}>for</Name>
+          <Name of={`${id}for`}>Feed and offsets for</Name>
           <select
             id={`${id}for`}
             className="select select-sm w-60"

@@ -14,8 +14,8 @@ export function MakeOutput({ drop, o }: PartProps) {
   ] as const;
   // Letters alone can be edited afterwards; the rest of the package comes as PDFs.
   const documents = [
-    ["docx", "one DOCX", FilePen],
-    ["docxeach", "a DOCX each", FileArchive],
+    ["docx", "One DOCX", FilePen],
+    ["docxeach", "DOCX per recipient", FileArchive],
   ] as const;
   const choice = ([value, name, Icon]: (typeof outputs)[number] | (typeof documents)[number]) => (
     <button
@@ -36,11 +36,11 @@ export function MakeOutput({ drop, o }: PartProps) {
     <>
       {ways !== "Email" && (
         <>
-          <Name>{ways === "Both" ? "on paper" : "as"}</Name>
+          <Name>{ways === "Both" ? "Paper output" : "Output"}</Name>
           <div className="join">{outputs.map(choice)}</div>
           {drop.package.some((d) => kinds[d.kind].isText) && (
             <>
-              <Name>to edit</Name>
+              <Name>Editable</Name>
               <div className="join">{documents.map(choice)}</div>
             </>
           )}
@@ -48,7 +48,7 @@ export function MakeOutput({ drop, o }: PartProps) {
       )}
       {ways !== "Paper" && (
         <>
-          <Name>{ways === "Both" ? "by email" : "as"}</Name>
+          <Name>{ways === "Both" ? "Email output" : "Output"}</Name>
           <div className="join">
             {mailOutputs.map(([value, name, Icon]) => (
               <button

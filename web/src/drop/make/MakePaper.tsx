@@ -17,7 +17,7 @@ export function MakePaper({ drop, o, plan }: PartProps) {
     <>
       {letters && (
         <>
-          <Name of={`${id}duplex`}>sides</Name>
+          <Name of={`${id}duplex`}>Sides</Name>
           <label className="flex items-center gap-1.5">
             <input
               id={`${id}duplex`}
@@ -32,7 +32,7 @@ export function MakePaper({ drop, o, plan }: PartProps) {
       )}
       {prices && prices.postage.length > 0 && (
         <>
-          <Name of={`${id}postage`}>postage</Name>
+          <Name of={`${id}postage`}>Postage</Name>
           <span className="flex gap-2">
             <PostagePicker
               id={`${id}postage`}

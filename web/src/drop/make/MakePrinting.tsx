@@ -9,7 +9,7 @@ export function MakePrinting({ drop, o }: PartProps) {
   const letters = paged(drop.package) !== undefined;
   return (
     <>
-      <Name of={`${id}printer`}>to</Name>
+      <Name of={`${id}printer`}>Printer</Name>
       <select
         id={`${id}printer`}
         className="select select-sm w-60"
@@ -22,7 +22,7 @@ export function MakePrinting({ drop, o }: PartProps) {
           </option>
         ))}
       </select>
-      <Name of={`${id}batch`}>batches of</Name>
+      <Name of={`${id}batch`}>Batch size</Name>
       <span className="flex flex-wrap items-center gap-x-2">
         <Amount
           id={`${id}batch`}
@@ -45,7 +45,7 @@ export function MakePrinting({ drop, o }: PartProps) {
           </label>
         )}
       </span>
-      <Name of={`${id}copies`}>copies</Name>
+      <Name of={`${id}copies`}>Copies</Name>
       <span className="flex items-center gap-2">
         <Amount id={`${id}copies`} min={1} max={100} value={form.copies} onChange={(copies) => set({ copies })} />
         {form.copies > 1 && (

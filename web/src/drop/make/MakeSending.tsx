@@ -7,7 +7,7 @@ export function MakeSending({ o }: PartProps) {
   const id = useId();
   return (
     <>
-      <Name of={`${id}account`}>through</Name>
+      <Name of={`${id}account`}>Account</Name>
       <select
         id={`${id}account`}
         className="select select-sm w-60"
@@ -20,7 +20,7 @@ export function MakeSending({ o }: PartProps) {
           </option>
         ))}
       </select>
-      <Name of={`${id}at`}>when</Name>
+      <Name of={`${id}at`}>Send time</Name>
       <span className="flex items-center gap-2">
         <input
           id={`${id}at`}

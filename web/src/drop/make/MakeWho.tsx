@@ -15,7 +15,7 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
   const segments = useQuery(segmentsQuery(drop.listId)).data ?? [];
   return (
     <>
-      <Name of={`${id}who`}>who</Name>
+      <Name of={`${id}who`}>Recipients</Name>
       <span className="flex gap-2">
         <select
           id={`${id}who`}
@@ -95,7 +95,7 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
                 checked={form.corrected === false}
                 onChange={() => set({ corrected: false })}
               />{" "}
-              as it was printed
+              As it was printed
             </label>
             <label className="flex items-center gap-1.5">
               <input
@@ -112,7 +112,7 @@ export function MakeWho({ drop, o, plan, selected }: PartProps & { selected: num
       )}
       {form.who !== "reprint" && (
         <>
-          <Name of={`${id}sort`}>in order of</Name>
+          <Name of={`${id}sort`}>Sort by</Name>
           <SortPicker id={`${id}sort`} columns={list?.columns ?? []} value={form.sort} onChange={(sort) => set({ sort })} />
         </>
       )}

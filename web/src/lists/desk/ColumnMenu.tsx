@@ -132,7 +132,7 @@ function Divide({
             )
           }
         >
-          Divide
+          Split
         </button>
       </div>
     </Dialog>

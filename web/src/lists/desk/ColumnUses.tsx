@@ -73,7 +73,7 @@ export function UsesDialog({
       )}
       <div className="flex justify-end gap-2">
         <button className="btn btn-quiet" onClick={onClose} autoFocus>
-          Leave it
+          Cancel
         </button>
         <button className="btn btn-primary" disabled={!uses} onClick={onDo}>
           {action}

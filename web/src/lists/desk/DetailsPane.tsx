@@ -67,7 +67,7 @@ function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere
           "Every row matches a recipient."
         ) : (
           <button className="cursor-pointer text-doubt-ink underline" aria-expanded={open} onClick={() => setOpen(!open)}>
-            {many(d.unmatched, "row")} without a recipient
+            {many(d.unmatched, "row")} without a matching recipient
           </button>
         )}{" "}
         {d.without > 0 && (

@@ -41,7 +41,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
         </label>
         <input id="find" className="input input-sm w-full" autoFocus value={find} onChange={(e) => setFind(e.target.value)} />
         <label htmlFor="with" className="font-semibold">
-          Put
+          Replace with
         </label>
         <input
           id="with"
@@ -51,7 +51,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
           onChange={(e) => setReplacement(e.target.value)}
         />
         <label htmlFor="in" className="font-semibold">
-          In
+          Column
         </label>
         <select id="in" className="select select-sm w-full" value={column} onChange={(e) => setColumn(e.target.value)}>
           <option value="">All columns</option>
