@@ -33,6 +33,7 @@ using Bandeja.Work.Production;
 using Bandeja.Work.Reading;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.Extensions.FileProviders;
 
 namespace Bandeja.Server;
@@ -100,6 +101,8 @@ public static class Application
             app.UseForwardedHeaders(forwarded);
         }
         app.UseMiddleware<Guard>();
+        // Over TLS only the built files are compressed: in them is nothing whose length could tell a secret.
+        app.UseWhen(c => !c.Request.IsHttps || c.Request.Path.StartsWithSegments("/assets"), branch => branch.UseResponseCompression());
         app.UseExceptionHandler();
         Endpoints(app.MapGroup("/api").WithTags("Bandeja").AddEndpointFilter(OneView));
         UnsubscribeEndpoints.Map(app);
@@ -124,6 +127,13 @@ public static class Application
     {
         services.AddSingleton(options);
         services.AddSingleton(TimeProvider.System);
+        services.AddResponseCompression(o =>
+        {
+            o.EnableForHttps = true;
+            o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "image/svg+xml", "text/markdown"];
+            o.Providers.Add<BrotliCompressionProvider>();
+            o.Providers.Add<GzipCompressionProvider>();
+        });
         services.AddSingleton(s => new Database(
             Path.Combine(options.Data, "bandeja.sqlite"),
             lookThrough: s.GetRequiredService<DataFolder>().WasLeftOpen

@@ -150,7 +150,7 @@ public sealed class BadInputTests : ServerTests
             (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", pieces = "9-3" }))).Detail
         );
         Assert.Contains(
-            "Nothing was done",
+            "Nothing was changed",
             (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail
         );
         Assert.Contains("Give the letter a name", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail);

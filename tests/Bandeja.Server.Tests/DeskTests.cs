@@ -197,7 +197,7 @@ public sealed class DeskTests : ServerTests
             ("Pasted 2 cells", "Tomás Reyes", false),
             ((string)acts[^1]!["label"]!, (string)acts[^1]!["by"]!, (bool)acts[^1]!["undone"]!)
         );
-        Assert.Contains("nothing to do again", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/redo", new { }))).Detail);
+        Assert.Contains("nothing to redo", (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/lists/{list}/redo", new { }))).Detail);
     }
 
     [Fact]

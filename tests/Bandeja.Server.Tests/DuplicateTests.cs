@@ -262,7 +262,7 @@ public sealed class DuplicateTests : ServerTests
             ).Detail
         );
         Assert.Contains(
-            "added, changed and gone",
+            "added, changed, or gone",
             (await Api.Refusal(api.Client.GetAsync($"/api/reloads/{await Compare(look["columnIds"]!)}/other"))).Detail
         );
     }

@@ -173,7 +173,7 @@ public sealed class MailFaultTests : ServerTests
         api.Names.Fails = true;
         var failed = await Asked("office@garden.example");
         Assert.Contains("The DNS cannot be reached", failed[0]);
-        Assert.All(failed, s => Assert.Contains(" not tried: ", s));
+        Assert.All(failed, s => Assert.Contains(" Not tested: ", s));
         api.Names.Dispose();
         Assert.Equal(failed, await Asked("office@garden.example"));
     }

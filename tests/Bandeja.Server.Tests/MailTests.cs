@@ -95,7 +95,7 @@ public sealed class MailTests : ServerTests
             ).Detail
         );
         Assert.Contains(
-            "cannot be taken back",
+            "cannot be undone",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/mailed/undo", new { reason = "mistake" }))).Detail
         );
     }

@@ -186,7 +186,7 @@ public sealed class PackageTests : IClassFixture<Api>
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", Api.Order(Order(designs[1]))))).Detail
         );
         Assert.Contains(
-            "no label sheet",
+            "not a label sheet",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", Api.Order(Order(designs[0]))))).Detail
         );
     }

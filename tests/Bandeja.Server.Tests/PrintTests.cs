@@ -389,7 +389,7 @@ public sealed class PrintTests : ServerTests
         Assert.Contains("Choose the printer", await Refused(new { output = "print" }));
         var paper = (long)await api.Post("/api/printers", new { name = "Front office" });
         Assert.Contains("Produce files and print those instead", await Refused(new { output = "print", printerId = paper }));
-        Assert.Contains("Copies are", await Refused(Print(new { copies = 0 })));
+        Assert.Contains("number of copies must be", await Refused(Print(new { copies = 0 })));
         Assert.Contains(
             "takes up to 5,000",
             (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 6000 }))).Detail

@@ -87,7 +87,7 @@ public sealed class ProductionTests : ServerTests
         Assert.Contains("3 pieces are heavier", (string)heavy["remarks"]![0]!);
         Assert.Contains("1 piece is international", (string)heavy["remarks"]![1]!);
         Assert.Contains(
-            "no postage class",
+            "postage class “Pigeon” no longer exists",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", postage = "Pigeon" }))).Detail
         );
         prices["papers"] = new JsonArray();
@@ -243,7 +243,7 @@ public sealed class ProductionTests : ServerTests
             var (passwords, message) in new (object, string)[]
             {
                 (new { open = "x", owner = "x" }, "are the same"),
-                (new { open = "" }, "leave the files unlocked"),
+                (new { open = "" }, "turn off password protection"),
                 (new { open = "{Code}", openBy = true }, "needs a file for each"),
             }
         )
@@ -307,7 +307,7 @@ public sealed class ProductionTests : ServerTests
         System.IO.File.Delete(api.RunFile((long)run["id"]!, "1.zip"));
         Assert.Contains("Re-create it", (await Api.Refusal(api.Client.GetAsync($"/api/runs/{run["id"]}/files/1"))).Detail);
         var job = await api.Post($"/api/runs/{run["id"]}/remake", new { });
-        Assert.Contains("same to the byte", (string)(await api.Ended((long)job["jobId"]!))["message"]!);
+        Assert.Contains("are identical", (string)(await api.Ended((long)job["jobId"]!))["message"]!);
         Assert.Equal(before, await File(run, 1));
     }
 
@@ -342,7 +342,7 @@ public sealed class ProductionTests : ServerTests
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/runs", new { output = "one" }))).Detail
         );
         Assert.Contains(
-            "begin at a piece",
+            "resume from a piece number",
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/runs/{run["id"]}/resume", new { from = 3 }))).Detail
         );
         await api.Post($"/api/runs/{run["id"]}/resume", new { });

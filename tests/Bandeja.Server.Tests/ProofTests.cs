@@ -53,7 +53,7 @@ public sealed class ProofTests : ServerTests
         var set = await Set(drop);
         Assert.Equal(20, (int)set["population"]!);
         Assert.InRange(set["members"]!.AsArray().Count, 4, 8);
-        Assert.Contains("No First", Reasons(set, 12));
+        Assert.Contains("First is blank", Reasons(set, 12));
         Assert.Contains("longest First", Reasons(set, 7));
         Assert.Contains("Japan", Reasons(set, 3));
         Assert.Contains("“Amount due > 100” is met", Reasons(set, 9));
@@ -259,7 +259,7 @@ public sealed class ProofTests : ServerTests
         var list = await api.BringIn("m.csv", Api.Csv(40));
         var drop = await api.MakeDrop(list, "Dear {First},");
         var group = (await api.Get($"/api/drops/{drop}"))["issues"]!.AsArray().Single()!;
-        Assert.Equal(("No First", 4, 4), ((string)group["title"]!, (int)group["open"]!, (int)group["recipients"]!));
+        Assert.Equal(("First is blank", 4, 4), ((string)group["title"]!, (int)group["open"]!, (int)group["recipients"]!));
         var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsALook"))
             .AsArray()
             .Select(i => (long)i!)

@@ -265,10 +265,7 @@ public sealed class ReturnTests : IAsyncLifetime
         await api.Until(() => Trays(second), t => t["held"] == 0);
         Assert.Equal("2 Quay Road", (string)(await Find("2"))[0]!["address"]!.AsArray()[0]!["value"]!);
         Assert.Equal(1, (await Trays((long)corrected["remailDropId"]!))["held"]);
-        Assert.Contains(
-            "taken back already",
-            (await Api.Refusal(api.Client.PostAsync($"/api/returns/{suppressed["id"]}/undo", null))).Detail
-        );
+        Assert.Contains("already undone", (await Api.Refusal(api.Client.PostAsync($"/api/returns/{suppressed["id"]}/undo", null))).Detail);
         Assert.Equal(0, (int)(await api.Get("/api/returns"))["today"]!);
     }
 

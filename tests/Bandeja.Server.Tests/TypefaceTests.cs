@@ -83,7 +83,7 @@ public sealed class TypefaceTests : IAsyncLifetime
             var (bad, why) in new (object, string)[]
             {
                 (new { named = " ", printed = "Tinos" }, "Enter the font’s name"),
-                (new { named = "X", printed = "Nobody" }, "no typeface called"),
+                (new { named = "X", printed = "Nobody" }, "no font named"),
             }
         )
         {

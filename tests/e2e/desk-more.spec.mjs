@@ -95,7 +95,7 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
   await expect(page.getByText("1 of 3")).toBeVisible();
   await page.getByRole("button", { name: /^Invalid date/ }).click();
 
-  await menu("Who", "Divide whole names…");
+  await menu("Who", "Split full names…");
   await expect(page.getByRole("dialog").getByRole("cell", { name: "de la Cruz", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "Split", exact: true }).click();
   await expect

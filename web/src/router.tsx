@@ -1,115 +1,71 @@
-import { createBrowserRouter, Navigate, useRouteError } from "react-router";
-import { CalendarPage } from "./calendar/CalendarPage";
-import { CampaignPage } from "./campaigns/CampaignPage";
-import { CampaignsPage } from "./campaigns/CampaignsPage";
-import { NewDropPage } from "./campaigns/NewDropPage";
-import { PlanPage } from "./campaigns/PlanPage";
-import { DesignsPage } from "./designs/DesignsPage";
-import { DesignPage } from "./designs/DesignPage";
-import { DocumentPage } from "./documents/DocumentPage";
-import { DevicesPage } from "./devices/DevicesPage";
-import { InboxPage } from "./devices/InboxPage";
-import { BenchPlace } from "./drop/BenchPlace";
-import { DropPage } from "./drop/DropPage";
-import { LedgerPlace } from "./drop/LedgerPlace";
-import { IssuesPlace } from "./drop/IssuesPlace";
-import { OneOffPage } from "./drop/OneOffPage";
-import { ProofPlace } from "./drop/ProofPlace";
-import { ProofSetPlace } from "./drop/ProofSetPlace";
-import { ProducePlace } from "./drop/ProducePlace";
-import { RunPage } from "./drop/RunPage";
-import { WhatPlace } from "./drop/WhatPlace";
-import { WhoPlace } from "./drop/WhoPlace";
-import { DetailImportPage } from "./lists/DetailImportPage";
-import { ImportPage } from "./lists/ImportPage";
-import { ListPage } from "./lists/ListPage";
-import { ListsPage } from "./lists/ListsPage";
-import { RecipientPage } from "./lists/RecipientPage";
-import { ReloadPage } from "./lists/ReloadPage";
-import { SuppressionPage } from "./lists/SuppressionPage";
-import { VersionsPage } from "./lists/VersionsPage";
-import { ReportPage } from "./report/ReportPage";
-import { ResponsesPage } from "./responses/ResponsesPage";
-import { ReturnsPage } from "./returns/ReturnsPage";
-import { CalendarSettingsPage } from "./settings/CalendarPage";
-import { ContactPage } from "./settings/ContactPage";
-import { TypefacesPage } from "./settings/TypefacesPage";
-import { PricesPage } from "./settings/PricesPage";
-import { SalutationsPage } from "./settings/SalutationsPage";
-import { SettingsPage } from "./settings/SettingsPage";
+import { createBrowserRouter, Navigate } from "react-router";
 import { Shell } from "./shell/Shell";
+import { NoSuchPage, WentWrong } from "./shell/WentWrong";
 import { TodayPage } from "./today/TodayPage";
 
-function WentWrong() {
-  const error = useRouteError();
-  return (
-    <div className="p-8">
-      <h1 className="mb-2">Something went wrong</h1>
-      <p className="mb-4 text-faint">{error instanceof Error ? error.message : "This page does not exist."} Your saved work is safe.</p>
-      <a className="btn btn-primary" href="/">
-        Go to Today
-      </a>
-    </div>
-  );
-}
+/** A page that is loaded when somebody goes there: what one opens first is small. */
+const page =
+  <M extends Record<N, React.ComponentType>, N extends string>(load: () => Promise<M>, name: N) =>
+  async () => ({ Component: (await load())[name] });
 
 export const router = createBrowserRouter([
   {
     path: "/",
     Component: Shell,
     ErrorBoundary: WentWrong,
+    HydrateFallback: () => null,
     children: [
       { index: true, Component: TodayPage },
-      { path: "returns", Component: ReturnsPage },
-      { path: "campaigns", Component: CampaignsPage },
-      { path: "campaigns/new", Component: NewDropPage },
-      { path: "campaigns/plan", Component: PlanPage },
-      { path: "campaigns/:id", Component: CampaignPage },
-      { path: "campaigns/:id/report", Component: ReportPage },
-      { path: "calendar", Component: CalendarPage },
-      { path: "responses", Component: ResponsesPage },
-      { path: "lists", Component: ListsPage },
-      { path: "lists/new", Component: ImportPage },
-      { path: "lists/:id", Component: ListPage },
-      { path: "lists/:id/recipients/:recipientId", Component: RecipientPage },
-      { path: "lists/:id/reload", Component: ReloadPage },
-      { path: "lists/:id/versions", Component: VersionsPage },
-      { path: "lists/:id/details/new", Component: DetailImportPage },
-      { path: "suppressions/:id", Component: SuppressionPage },
-      { path: "designs", Component: DesignsPage },
-      { path: "designs/document/:upload", Component: DocumentPage },
-      { path: "designs/:id", Component: DesignPage },
+      { path: "returns", lazy: page(() => import("./returns/ReturnsPage"), "ReturnsPage") },
+      { path: "campaigns", lazy: page(() => import("./campaigns/CampaignsPage"), "CampaignsPage") },
+      { path: "campaigns/new", lazy: page(() => import("./campaigns/NewDropPage"), "NewDropPage") },
+      { path: "campaigns/plan", lazy: page(() => import("./campaigns/PlanPage"), "PlanPage") },
+      { path: "campaigns/:id", lazy: page(() => import("./campaigns/CampaignPage"), "CampaignPage") },
+      { path: "campaigns/:id/report", lazy: page(() => import("./report/ReportPage"), "ReportPage") },
+      { path: "calendar", lazy: page(() => import("./calendar/CalendarPage"), "CalendarPage") },
+      { path: "responses", lazy: page(() => import("./responses/ResponsesPage"), "ResponsesPage") },
+      { path: "lists", lazy: page(() => import("./lists/ListsPage"), "ListsPage") },
+      { path: "lists/new", lazy: page(() => import("./lists/ImportPage"), "ImportPage") },
+      { path: "lists/:id", lazy: page(() => import("./lists/ListPage"), "ListPage") },
+      { path: "lists/:id/recipients/:recipientId", lazy: page(() => import("./lists/RecipientPage"), "RecipientPage") },
+      { path: "lists/:id/reload", lazy: page(() => import("./lists/ReloadPage"), "ReloadPage") },
+      { path: "lists/:id/versions", lazy: page(() => import("./lists/VersionsPage"), "VersionsPage") },
+      { path: "lists/:id/details/new", lazy: page(() => import("./lists/DetailImportPage"), "DetailImportPage") },
+      { path: "suppressions/:id", lazy: page(() => import("./lists/SuppressionPage"), "SuppressionPage") },
+      { path: "designs", lazy: page(() => import("./designs/DesignsPage"), "DesignsPage") },
+      { path: "designs/document/:upload", lazy: page(() => import("./documents/DocumentPage"), "DocumentPage") },
+      { path: "designs/:id", lazy: page(() => import("./designs/DesignPage"), "DesignPage") },
       {
         path: "drops/:id",
-        Component: DropPage,
+        lazy: page(() => import("./drop/DropPage"), "DropPage"),
         children: [
           { index: true, element: <Navigate to="proof" replace /> },
-          { path: "who", Component: WhoPlace },
-          { path: "what", Component: WhatPlace },
+          { path: "who", lazy: page(() => import("./drop/WhoPlace"), "WhoPlace") },
+          { path: "what", lazy: page(() => import("./drop/WhatPlace"), "WhatPlace") },
           {
             path: "proof",
-            Component: ProofPlace,
+            lazy: page(() => import("./drop/ProofPlace"), "ProofPlace"),
             children: [
-              { index: true, Component: BenchPlace },
-              { path: "set", Component: ProofSetPlace },
-              { path: "issues", Component: IssuesPlace },
-              { path: "letter/:recipientId/:designId", Component: OneOffPage },
+              { index: true, lazy: page(() => import("./drop/BenchPlace"), "BenchPlace") },
+              { path: "set", lazy: page(() => import("./drop/ProofSetPlace"), "ProofSetPlace") },
+              { path: "issues", lazy: page(() => import("./drop/IssuesPlace"), "IssuesPlace") },
+              { path: "letter/:recipientId/:designId", lazy: page(() => import("./drop/OneOffPage"), "OneOffPage") },
             ],
           },
-          { path: "produce", Component: ProducePlace },
-          { path: "produce/:runId", Component: RunPage },
-          { path: "ledger", Component: LedgerPlace },
+          { path: "produce", lazy: page(() => import("./drop/ProducePlace"), "ProducePlace") },
+          { path: "produce/:runId", lazy: page(() => import("./drop/RunPage"), "RunPage") },
+          { path: "ledger", lazy: page(() => import("./drop/LedgerPlace"), "LedgerPlace") },
         ],
       },
-      { path: "devices", Component: DevicesPage },
-      { path: "devices/post-office", Component: InboxPage },
-      { path: "settings", Component: SettingsPage },
-      { path: "settings/salutations", Component: SalutationsPage },
-      { path: "settings/prices", Component: PricesPage },
-      { path: "settings/calendar", Component: CalendarSettingsPage },
-      { path: "settings/contact-limit", Component: ContactPage },
-      { path: "settings/typefaces", Component: TypefacesPage },
-      { path: "*", Component: WentWrong },
+      { path: "devices", lazy: page(() => import("./devices/DevicesPage"), "DevicesPage") },
+      { path: "devices/post-office", lazy: page(() => import("./devices/InboxPage"), "InboxPage") },
+      { path: "settings", lazy: page(() => import("./settings/SettingsPage"), "SettingsPage") },
+      { path: "settings/salutations", lazy: page(() => import("./settings/SalutationsPage"), "SalutationsPage") },
+      { path: "settings/prices", lazy: page(() => import("./settings/PricesPage"), "PricesPage") },
+      { path: "settings/calendar", lazy: page(() => import("./settings/CalendarPage"), "CalendarSettingsPage") },
+      { path: "settings/contact-limit", lazy: page(() => import("./settings/ContactPage"), "ContactPage") },
+      { path: "settings/typefaces", lazy: page(() => import("./settings/TypefacesPage"), "TypefacesPage") },
+      { path: "*", Component: NoSuchPage },
     ],
   },
 ]);

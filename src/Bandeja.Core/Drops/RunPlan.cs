@@ -25,6 +25,12 @@ public sealed record LeftOut(string Reason, int Count, Tray? Tray);
 /// <summary>What a run would make, said before it is made. Pieces and left out add up to the list.</summary>
 public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<LeftOut> LeftOut, int OnTheList)
 {
+    /// <summary>The reason of those who are in a run that has not ended.</summary>
+    public const string InAnotherRun = "In an unfinished run";
+
+    /// <summary>How the reason of those begins who may have got their piece already.</summary>
+    public const string InDoubt = "In doubt";
+
     /// <summary>How many pages come out.</summary>
     public int Pages => Pieces.Sum(p => p.Pages);
 
@@ -40,8 +46,8 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
             (string Reason, Tray? Tray) why =
                 !chosen(c) ? (notChosen, null)
                 : c.OtherWay is { } other ? (other, null)
-                : c.InDoubt is { } doubt ? ($"In doubt: may have been sent in run {doubt}", c.Tray)
-                : c.InRun ? ("In an unfinished run", null)
+                : c.InDoubt is { } doubt ? ($"{InDoubt}: may have been sent in run {doubt}", c.Tray)
+                : c.InRun ? (InAnotherRun, null)
                 : reprints
                     ? c.RunId is not null ? ("", null)
                         : ("Not produced yet", c.Tray)

@@ -192,7 +192,7 @@ sealed class TypedRows
                 Notes.Add(
                     $"“{column.Name}” has values that are not "
                         + $"{(column.Type switch { ColumnType.Number => "numbers", ColumnType.Date => "dates", _ => "yes or no" })}; "
-                        + "they are kept as written",
+                        + "they were kept as is",
                     $"row {reader.RowNumber:N0}"
                 );
         }

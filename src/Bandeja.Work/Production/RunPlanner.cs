@@ -65,7 +65,7 @@ public sealed class RunPlanner(
                 "Only letters can be produced as word processor documents, and " + "this package has none. Produce PDFs instead."
             );
         var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
-        var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith("In doubt", StringComparison.Ordinal)).Sum(l => l.Count);
+        var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith(RunPlan.InDoubt, StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber),
             last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);

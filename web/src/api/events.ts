@@ -1,3 +1,4 @@
+import { useSyncExternalStore } from "react";
 import { queryClient, type Schema } from "./client";
 
 type Job = Schema["JobRow"];
@@ -49,6 +50,26 @@ export function listen() {
     refresh(["drop"]);
   });
   // After a break everything may have changed.
-  source.onopen = () => refresh();
+  source.onopen = () => {
+    setAway(false);
+    refresh();
+  };
+  source.onerror = () => setAway(true);
   return () => source.close();
 }
+
+let away = false;
+const watchers = new Set<() => void>();
+
+function setAway(now: boolean) {
+  if (away === now) return;
+  away = now;
+  for (const watcher of watchers) watcher();
+}
+
+/** Whether the connection to the server is lost: what is on the screen may be out of date. */
+export const useAway = () =>
+  useSyncExternalStore(
+    (watcher) => (watchers.add(watcher), () => void watchers.delete(watcher)),
+    () => away,
+  );

@@ -15,6 +15,7 @@ import { CampaignPeople } from "./CampaignPeople";
 import { DropTable } from "./DropTable";
 import { StepDialog } from "./StepDialog";
 import { StepTile } from "./StepTile";
+import { MissingRecord } from "../shell/WentWrong";
 
 /** A campaign: its steps through time, where each recipient is, who left. */
 export function CampaignPage() {
@@ -28,7 +29,7 @@ export function CampaignPage() {
     { keys: "n", label: "Add a step", run: () => query.data?.listId && setEditing({ step: null, before: null }) },
     { keys: "r", label: "Report", run: () => void navigate(`/campaigns/${id}/report`) },
   ]);
-  if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
+  if (query.error) return <MissingRecord error={query.error} what="campaign" to="/campaigns" back="Go to Campaigns" />;
   const c = query.data;
   if (!c) return null;
   const steps = c.steps;
@@ -82,8 +83,8 @@ export function CampaignPage() {
                 </>
               }
             >
-              Steps are mailings in a fixed order, days or weeks apart: a first notice, a second notice, a last call. Whoever responds gets
-              no more of them.
+              Steps are mailings in a fixed order, days or weeks apart: a first notice, a second notice, a last call. Recipients who respond
+              get no further steps.
             </Empty>
             {other.length > 0 && <DropTable drops={other} />}
           </div>
@@ -158,7 +159,7 @@ function LeftPanel({
       <h2>Left the campaign: {count(left(c))}</h2>
       {left(c) === 0 && (
         <p className="text-faint">
-          No one yet. Whoever responds, is returned as undeliverable, or asks not to be mailed gets no further step.
+          No recipients yet. Recipients who respond, are returned as undeliverable, or ask not to be mailed get no further steps.
         </p>
       )}
       <dl className="flex flex-col">

@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
 import { count, today } from "../ui/words";
 import { campaignQuery, change, patternsQuery, type Campaign } from "./campaigns";
+import { MissingRecord } from "../shell/WentWrong";
 
 type Entry = Schema["Entry"];
 
@@ -15,7 +16,8 @@ export function PlanPage() {
   const [params] = useSearchParams();
   const of = Number(params.get("campaign") ?? params.get("copy") ?? 0);
   const query = useQuery({ ...campaignQuery(of), enabled: of > 0 });
-  if (of > 0 && !query.data) return query.error ? <p className="p-8 text-error">{query.error.message}</p> : null;
+  if (of > 0 && !query.data)
+    return query.error ? <MissingRecord error={query.error} what="campaign" to="/campaigns" back="Go to Campaigns" /> : null;
   return <PlanForm key={of} from={query.data ?? null} copies={params.has("copy")} />;
 }
 

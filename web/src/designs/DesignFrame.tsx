@@ -31,6 +31,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
       <Header
         kind={kind.replace(/^./, (c) => c.toUpperCase())}
         title={<DesignName design={design} />}
+        name={design.name}
         state={
           <SavedState
             state={save.state}
@@ -51,7 +52,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
           <History size={15} /> Versions
         </button>
         <label className="flex items-center gap-2">
-          <span className="text-faint">with</span>
+          <span className="text-faint">List</span>
           <select
             className="select select-sm w-44"
             aria-label="Preview list"

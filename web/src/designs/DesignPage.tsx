@@ -8,6 +8,7 @@ import type { EditorProps } from "./editor";
 import { EmailPage } from "./EmailPage";
 import type { DesignKind } from "./kinds";
 import { LetterPage } from "./LetterPage";
+import { MissingRecord } from "../shell/WentWrong";
 
 /** A letter is written on its page, a form is filled in on its own, an envelope or a label as the piece itself, an email as its message. */
 const editors: Record<DesignKind, ComponentType<EditorProps>> = {
@@ -23,7 +24,7 @@ export function DesignPage() {
   const id = Number(useParams().id);
   const design = useQuery({ ...designQuery(id), refetchOnWindowFocus: false, staleTime: Infinity });
   const [opened, setOpened] = useState<{ n: number; document?: object }>({ n: 0 });
-  if (design.error) return <p className="p-8 text-error">{design.error.message}</p>;
+  if (design.error) return <MissingRecord error={design.error} what="design" to="/designs" back="Go to Designs" />;
   if (!design.data) return null;
   const Editor = editors[design.data.kind];
   // Bringing a version or a kept draft back opens the editor anew.

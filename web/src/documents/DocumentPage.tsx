@@ -110,7 +110,7 @@ export function DocumentPage() {
             ) : (
               <input
                 className="-ml-1 w-56 rounded bg-transparent px-1 hover:bg-base-200"
-                aria-label="Name of the letter"
+                aria-label="Letter name"
                 value={title}
                 maxLength={120}
                 onChange={(e) => setName(e.target.value)}

@@ -301,7 +301,7 @@ export function BenchPlace() {
           }
           explanation="They become Ready and are produced again in the next run. Remove the produced pieces from the tray."
           suggestions={backReasons}
-          action="Take back"
+          action="Move back to Ready"
           onClose={() => setAsking(null)}
           onReason={(reason) => {
             setAsking(null);

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, NavLink, Outlet, useNavigate, useOutletContext, useParams } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { useBasis } from "../api/basis";
 import { dropQuery } from "../api/queries";
@@ -9,6 +9,8 @@ import { RemovalDialog } from "../ui/RemovalDialog";
 import { sayWrong } from "../ui/notices";
 import { count, day } from "../ui/words";
 import { checkAgain } from "./acts";
+import { MissingRecord } from "../shell/WentWrong";
+import { PageTitle } from "../ui/PageTitle";
 
 export type Drop = Schema["DropView"];
 
@@ -41,17 +43,23 @@ function places(d: Drop) {
   ];
 }
 
+/** What the open part of the drop is called, by its address. */
+const placeName = (path: string) =>
+  ({ who: "Who", what: "What", proof: "Proof", produce: "Produce", ledger: "Ledger" })[path.split("/")[3] ?? ""];
+
 export function DropPage() {
   const id = Number(useParams().id);
   const drop = useQuery(dropQuery(id));
   const [changing, setChanging] = useState(false);
-  if (drop.error) return <p className="p-8 text-error">{drop.error.message}</p>;
+  const { pathname } = useLocation();
+  if (drop.error) return <MissingRecord error={drop.error} what="drop" to="/campaigns" back="Go to Campaigns" />;
   if (!drop.data) return null;
   const d = drop.data;
   return (
     <>
-      <header className="flex h-[54px] shrink-0 items-center border-b border-line pl-4">
-        <div className="w-[208px] min-w-0">
+      <header className="flex min-h-[54px] shrink-0 flex-wrap items-stretch gap-y-1 border-b border-line pl-4">
+        <PageTitle parts={[d.name, placeName(pathname), d.campaignName]} />
+        <div className="flex w-[208px] min-w-0 flex-col justify-center">
           <Link to="/campaigns" className="block truncate text-[11.5px] text-faint hover:underline">
             {d.campaignName}
           </Link>
@@ -59,7 +67,7 @@ export function DropPage() {
             Drop {d.number} · {d.name}
           </h1>
         </div>
-        <nav className="flex h-full" aria-label="Drop sections">
+        <nav className="flex min-h-[54px]" aria-label="Drop sections">
           {places(d).map((p) => (
             <NavLink
               key={p.to}
@@ -82,9 +90,7 @@ export function DropPage() {
             <span className="block text-[11.5px] text-faint">mail date</span>
             <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "not set"}</span>
           </button>
-          <Link className="btn btn-primary" to={`/drops/${id}/produce`}>
-            Produce {count(Math.max(0, d.trays.ready - d.trays.inDoubt))}…
-          </Link>
+          <NextStep drop={d} />
         </div>
       </header>
       {d.checkError && (
@@ -100,6 +106,27 @@ export function DropPage() {
       {changing && <ChangeDrop drop={d} close={() => setChanging(false)} />}
     </>
   );
+}
+
+/** The one thing that comes next in a drop, by what lies in its trays. */
+export function nextStep({ trays: t, checking }: Pick<Drop, "trays" | "checking">): { to: string; label: string } | null {
+  const ready = Math.max(0, t.ready - t.inDoubt);
+  if (ready > 0) return { to: "produce", label: `Produce ${count(ready)}…` };
+  if (t.inDoubt > 0) return { to: "proof?inDoubt", label: `Resolve ${count(t.inDoubt)} in doubt` };
+  if (t.produced > 0) return { to: "ledger", label: `Mark ${count(t.produced)} as mailed…` };
+  if (checking) return null;
+  if (t.needsALook > 0) return { to: "proof?tray=NeedsALook", label: `Review ${count(t.needsALook)}` };
+  if (t.mailed + t.returned > 0) return { to: "ledger", label: "Open ledger" };
+  return t.held > 0 ? { to: "who", label: `See why ${count(t.held)} held` } : null;
+}
+
+function NextStep({ drop }: { drop: Drop }) {
+  const next = nextStep(drop);
+  return next ? (
+    <Link className="btn btn-primary" to={next.to}>
+      {next.label}
+    </Link>
+  ) : null;
 }
 
 /** What is wrong in the designs: nothing is produced with it, and it is mended there. */

@@ -114,7 +114,7 @@ function Alone({
         <span className="min-w-0 flex-1 truncate">
           <strong>{l.designName}</strong> for <span className="text-faint">{pieceNumber(person.piece)}</span> <strong>{person.name}</strong>{" "}
           alone
-          <span className="ml-2 text-faint">{l.own ? `changed ${moment(l.at)} by ${l.by}` : "everybody else’s stays as it is"}</span>
+          <span className="ml-2 text-faint">{l.own ? `changed ${moment(l.at)} by ${l.by}` : "the standard version does not change"}</span>
         </span>
         {others}
         {kinds[kind].isText && (

@@ -109,7 +109,7 @@ export function ProofClose({
             </Link>
             {member.pieces.map((p) => (
               <Link key={p.designId} className="btn btn-quiet btn-xs" to={`/designs/${p.designId}`}>
-                Change the {kinds[p.kind].name} for everybody
+                Change the {kinds[p.kind].name} for all recipients
               </Link>
             ))}
             {letter && (

@@ -14,6 +14,7 @@ import { Controls, Files, RunProgress, runState } from "./RunBox";
 import { runDetailQuery } from "./runs";
 import { kinds } from "../designs/kinds";
 import { fieldOutputs } from "../forms/form";
+import { MissingRecord } from "../shell/WentWrong";
 
 type Detail = Schema["RunDetail"];
 
@@ -30,7 +31,7 @@ export function RunPage() {
   });
   const navigate = useNavigate();
   useActions([{ keys: "Escape", label: "Back to all runs", run: () => void navigate(`/drops/${drop.id}/produce`), quiet: true }]);
-  if (detail.error) return <p className="p-8 text-error">{detail.error.message}</p>;
+  if (detail.error) return <MissingRecord error={detail.error} what="run" to="/campaigns" back="Go to Campaigns" />;
   if (!detail.data) return null;
   const { run, batches } = detail.data;
   const going = run.state === "queued" || run.state === "running";
@@ -101,8 +102,8 @@ export function RunPage() {
             aria-label={`Batch ${b.number} in doubt`}
           >
             <span className="flex-1">
-              Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. Nobody among them is printed again
-              until you have looked in the tray.
+              Pieces {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)} may have been printed. They will not print again until you
+              check the printer and mark them.
             </span>
             <DoubtAnswers done="Mark as printed" size="btn-sm bg-base-100" settle={(out) => settleBatch(run.id, b.number, out)} />
           </div>

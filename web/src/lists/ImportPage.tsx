@@ -169,8 +169,8 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
             {work.waiting
               ? `Importing ${work.done > 0 ? count(work.done) : ""}…`
               : recipients === undefined || survey.isFetching
-                ? "Bring in"
-                : `Bring in ${many(recipients, "recipient")}`}
+                ? "Import"
+                : `Import ${many(recipients, "recipient")}`}
           </button>
         </>
       }

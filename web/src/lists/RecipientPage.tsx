@@ -15,6 +15,7 @@ import { PersonDocuments } from "./PersonDocuments";
 import { SamePerson } from "./SamePerson";
 import { WriteDialog } from "./WriteDialog";
 import { roleNames, typeNames } from "./columns";
+import { MissingRecord } from "../shell/WentWrong";
 
 export function RecipientPage() {
   const params = useParams();
@@ -25,7 +26,7 @@ export function RecipientPage() {
   const [writing, setWriting] = useState(false);
   useActions([{ keys: "w", label: "Write to them", run: () => setWriting(true) }]);
   const person = query.data;
-  if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
+  if (query.error) return <MissingRecord error={query.error} what="recipient" to="/lists" back="Go to Lists" />;
   if (!list || !person) return null;
   const correct = async (column: Schema["Column"], value: string, was: string | null) => {
     try {

@@ -11,6 +11,7 @@ import { count, day, many } from "../ui/words";
 import { FileDrop, type Upload } from "./bring/FileDrop";
 import { Reading } from "./bring/Reading";
 import { useReading, useWaiting } from "./bring/useReading";
+import { MissingRecord } from "../shell/WentWrong";
 
 const fresh = () =>
   Promise.all([queryClient.invalidateQueries({ queryKey: ["suppressions"] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
@@ -28,7 +29,7 @@ export function SuppressionPage() {
     queryFn: () =>
       ask(api.GET("/api/suppressions/{id}/entries", { params: { path: { id }, query: { search: asked || undefined, limit: 200 } } })),
   });
-  if (page.error) return <p className="p-8 text-error">{page.error.message}</p>;
+  if (page.error) return <MissingRecord error={page.error} what="suppression list" to="/lists" back="Go to Lists" />;
   if (upload)
     return (
       <BringEntries

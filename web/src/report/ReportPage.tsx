@@ -7,6 +7,7 @@ import { campaignsQuery, listQuery } from "../api/queries";
 import { campaignQuery, reportQuery } from "../campaigns/campaigns";
 import { Header } from "../ui/Header";
 import { count, day, many, money, percent } from "../ui/words";
+import { MissingRecord } from "../shell/WentWrong";
 
 // The chart's library is large, and only this page needs it.
 const CurveChart = lazy(() => import("./CurveChart"));
@@ -27,7 +28,7 @@ export function ReportPage() {
     queryFn: () =>
       ask(api.GET("/api/campaigns/{id}/report/by", { params: { path: { id }, query: { by: kind, columnId: column ?? undefined } } })),
   }).data;
-  if (query.error) return <p className="p-8 text-error">{query.error.message}</p>;
+  if (query.error) return <MissingRecord error={query.error} what="campaign" to="/campaigns" back="Go to Campaigns" />;
   const r = query.data;
   if (!r) return <p className="p-8 text-faint">Counting…</p>;
   const mailed = r.steps.filter((s) => s.mailed > 0);

@@ -60,11 +60,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
             Later…
           </button>
           {w.kind !== "PullPieces" && w.kind !== "Planned" && (
-            <button
-              className="btn btn-sm btn-ghost text-faint"
-              title="Take it off Today until there is more of it"
-              onClick={() => void finish(w)}
-            >
+            <button className="btn btn-sm btn-ghost text-faint" title="Hide this until there is more to do" onClick={() => void finish(w)}>
               Done
             </button>
           )}

@@ -174,11 +174,11 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
   return (
     <>
       <p className="mb-2 text-faint">
-        One piece can go to all at an address. In each drop the first of them who can get it does, addressed to all; the others are held.
-        Whoever moves, dies, or is suppressed drops out of the address by themselves.
+        Send one piece to everyone at the same address. In each drop, the first member who can get the piece gets it, addressed to all; the
+        others are held. A member who moves, dies, or is suppressed is no longer addressed.
       </p>
       <label className="mb-2 flex items-center gap-2">
-        as
+        Address as
         <FormPicker label="Household address form" value={form} onChange={setForm} />
       </label>
       {counts.households > counts.addressed && (
