@@ -11,6 +11,8 @@ export default defineConfig({
   // The server compares where a request comes from with the name it is asked under, so the proxy must leave that name as it is.
   server: {
     port: 5281,
+    // The handbook lies beside the application.
+    fs: { allow: [".."] },
     proxy: { "/api": { target: server, changeOrigin: false }, "/paper-fonts": { target: server, changeOrigin: false } },
   },
 });

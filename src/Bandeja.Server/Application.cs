@@ -336,6 +336,7 @@ public static class Application
     static void Endpoints(RouteGroupBuilder api)
     {
         SettingEndpoints.Map(api);
+        SetupEndpoints.Map(api);
         ImportEndpoints.Map(api);
         ListEndpoints.Map(api);
         ListEditEndpoints.Map(api);

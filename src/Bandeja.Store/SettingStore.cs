@@ -3,7 +3,9 @@ using Bandeja.Core.Addressing;
 using Bandeja.Core.Contact;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Language;
+using Bandeja.Core.Places;
 using Bandeja.Core.Returns;
+using Bandeja.Core.Starters;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -13,15 +15,34 @@ namespace Bandeja.Store;
 /// <param name="PostalAddress">Its own, a line each; stands in the foot of emails.</param>
 /// <param name="PublicAddress">The address under which recipients reach this server, such as <c>https://mail.example.org</c>; blank where
 /// they do not.</param>
+/// <param name="Country">Where it is, ISO 3166-1 alpha-2; blank where it was never set. Its paper follows from it.</param>
+/// <param name="Signer">Who signs letters; blank where nobody is set.</param>
+/// <param name="SignerTitle">What stands under the signer's name.</param>
+/// <param name="Email">The address that emails come from at first; blank where none is set.</param>
 public sealed record Organisation(
     string Name,
     string Locale,
     string Currency,
     CountryLine CountryLine = CountryLine.Abroad,
     string PostalAddress = "",
-    string PublicAddress = ""
+    string PublicAddress = "",
+    string Country = "",
+    string Signer = "",
+    string SignerTitle = "",
+    string Email = ""
 )
 {
+    /// <summary>What designs that are ready made say of it.</summary>
+    public StarterWords Words() =>
+        new(
+            Name.Trim(),
+            PostalAddress.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries),
+            Signer.Trim(),
+            SignerTitle.Trim(),
+            Email.Trim(),
+            CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).Sheet
+        );
+
     /// <summary>How it writes numbers and dates.</summary>
     public OrganisationLocale ToLocale() => new(Locale, Currency);
 }
@@ -40,7 +61,11 @@ public sealed class SettingStore(Database database)
             all.GetValueOrDefault("currency", "USD"),
             Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad,
             all.GetValueOrDefault("postal address", ""),
-            all.GetValueOrDefault("public address", "")
+            all.GetValueOrDefault("public address", ""),
+            all.GetValueOrDefault("country", ""),
+            all.GetValueOrDefault("signer", ""),
+            all.GetValueOrDefault("signer title", ""),
+            all.GetValueOrDefault("email", "")
         );
     }
 
@@ -149,6 +174,10 @@ public sealed class SettingStore(Database database)
                     new { Key = "country line", Value = organisation.CountryLine.ToString() },
                     new { Key = "postal address", Value = organisation.PostalAddress },
                     new { Key = "public address", Value = organisation.PublicAddress },
+                    new { Key = "country", Value = organisation.Country },
+                    new { Key = "signer", Value = organisation.Signer },
+                    new { Key = "signer title", Value = organisation.SignerTitle },
+                    new { Key = "email", Value = organisation.Email },
                 }
             )
         );

@@ -153,7 +153,10 @@ public sealed class BadInputTests : ServerTests
             "Nothing was changed",
             (await Api.Refusal(http.PostAsJsonAsync($"/api/drops/{drop}/release", new { recipients = new[] { id } }))).Detail
         );
-        Assert.Contains("Give the letter a name", (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail);
+        Assert.Contains(
+            "Enter a name for the letter",
+            (await Api.Refusal(http.PostAsJsonAsync("/api/designs", new { name = " " }))).Detail
+        );
         Assert.Contains(
             "no part called “banner”",
             (

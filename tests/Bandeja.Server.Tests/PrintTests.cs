@@ -391,7 +391,7 @@ public sealed class PrintTests : ServerTests
         Assert.Contains("Produce files and print those instead", await Refused(new { output = "print", printerId = paper }));
         Assert.Contains("number of copies must be", await Refused(Print(new { copies = 0 })));
         Assert.Contains(
-            "takes up to 5,000",
+            "holds up to 5,000",
             (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 6000 }))).Detail
         );
         Assert.Contains(

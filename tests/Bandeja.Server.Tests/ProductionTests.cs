@@ -91,7 +91,7 @@ public sealed class ProductionTests : ServerTests
             (await Api.Refusal(api.Client.PostAsJsonAsync($"/api/drops/{drop}/plan", new { output = "one", postage = "Pigeon" }))).Detail
         );
         prices["papers"] = new JsonArray();
-        Assert.Contains("no paper", (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/prices", prices))).Detail);
+        Assert.Contains("Add at least one paper", (await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/prices", prices))).Detail);
     }
 
     [Fact]
@@ -244,7 +244,7 @@ public sealed class ProductionTests : ServerTests
             {
                 (new { open = "x", owner = "x" }, "are the same"),
                 (new { open = "" }, "turn off password protection"),
-                (new { open = "{Code}", openBy = true }, "needs a file for each"),
+                (new { open = "{Code}", openBy = true }, "requires a PDF per recipient"),
             }
         )
             Assert.Contains(

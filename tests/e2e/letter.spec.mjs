@@ -26,7 +26,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await expect(page.getByRole("region", { name: "Field", exact: true })).toContainText("Blank for 1 recipient");
     await page.getByRole("group", { name: "Format" }).getByRole("button", { name: "OKAFOR", exact: true }).click();
     await pageText(page, "Ana OKAFOR");
-    await page.getByLabel("When blank").selectOption("print");
+    await page.getByLabel("When blank").selectOption("Print this text");
     await page.getByLabel("Text to print when blank").fill("friend");
     await page.keyboard.press("Enter");
     await page.getByLabel("Next recipient").click();

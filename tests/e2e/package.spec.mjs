@@ -52,7 +52,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     // A teaser with a field, typed beside it; moved by the arrow keys.
     await page.getByRole("button", { name: "Add box" }).click();
     await page.getByRole("button", { name: "Teaser line" }).click();
-    await page.getByLabel("Text of teaser line").click();
+    await page.getByLabel("Teaser line text").click();
     await page.keyboard.press("Control+a");
     await page.keyboard.type('For {First | else "you"}: spring');
     await pageText(page, "For Ana: spring");

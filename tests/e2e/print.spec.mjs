@@ -52,7 +52,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
   const run = Number(/produce\/(\d+)$/.exec(page.url())[1]);
   await test.step("a jam, and the power fails", async () => {
     await page.request.post(`/api/printers/${printer}/practice/jam`, { data: {} });
-    await expect(page.getByRole("status").filter({ hasText: "A sheet has jammed" })).toBeVisible();
+    await expect(page.getByRole("status").filter({ hasText: "A sheet jammed" })).toBeVisible();
     await server.crash();
     await page.goto(`/drops/${dropId}/produce/${run}`);
     await expect(page.getByTestId("run-state")).toHaveText("printing");
@@ -193,7 +193,7 @@ test("a printed run is paused and goes on from a piece", async ({ page }) => {
   await expect(page.getByTestId("run-state")).toContainText("paused");
   await page.getByLabel("Or resume from piece").fill("3");
   await page.request.put(`/api/printers/${printer}/practice`, { data: { sheetsAMinute: 60000, jamsIn10000: 0 } });
-  await page.getByRole("button", { name: "Resume" }).click();
+  await page.getByRole("button", { name: "Resume from there" }).click();
   await expect(page.getByTestId("run-state")).toHaveText("done");
   await expect(page.getByRole("region", { name: "Run history" })).toContainText(
     "go on from piece 0003: everything from there is printed again",

@@ -79,7 +79,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     await page.goto(`/drops/${dropId}/produce`);
     await page.getByRole("button", { name: "Send email" }).click();
     const out = page.getByRole("table", { name: "Excluded" });
-    await expect(out).toContainText(new RegExp(`In doubt: may have gone out in run 1\\s*${mails.doubt}`));
+    await expect(out).toContainText(new RegExp(`In doubt: may have been sent in run 1\\s*${mails.doubt}`));
     await out.getByRole("link", { name: "resolve them" }).click();
     await page.waitForURL(/inDoubt=1/);
   });

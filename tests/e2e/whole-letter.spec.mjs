@@ -64,7 +64,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
 
   await test.step("ready pieces: address, date, salutation", async () => {
     await letter.click();
-    for (const piece of [/^Delivery address/, /^Date of/, /^Salutation/]) {
+    for (const piece of [/^Delivery address/, /^Date Date the piece/, /^Salutation/]) {
       await page.getByLabel("Snippets").click();
       await page.getByRole("dialog", { name: "Snippets" }).getByRole("button", { name: piece }).click();
       if (!String(piece).includes("Salutation")) await page.keyboard.press("Enter");

@@ -65,6 +65,7 @@ export const router = createBrowserRouter([
       { path: "settings/calendar", lazy: page(() => import("./settings/CalendarPage"), "CalendarSettingsPage") },
       { path: "settings/contact-limit", lazy: page(() => import("./settings/ContactPage"), "ContactPage") },
       { path: "settings/typefaces", lazy: page(() => import("./settings/TypefacesPage"), "TypefacesPage") },
+      { path: "setup", lazy: page(() => import("./setup/SetupPage"), "SetupPage") },
       { path: "*", Component: NoSuchPage },
     ],
   },

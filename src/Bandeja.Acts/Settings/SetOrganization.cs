@@ -1,4 +1,6 @@
 using Bandeja.Core.Language;
+using Bandeja.Core.Mail;
+using Bandeja.Core.Places;
 using Bandeja.Store;
 using Bandeja.Work.Announcing;
 
@@ -15,7 +17,19 @@ public sealed class SetOrganization(SettingStore settings) : Act<Organisation>
             throw new BadInputException($"“{order.Locale}” is not a known number and date format.");
         if (order.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
             throw new BadInputException("The currency must be a three-letter code in capitals, such as USD.");
-        settings.Set(order with { Name = order.Name.Trim() });
+        if (order.Country.Length > 0 && Countries.Named(order.Country)?.Code != order.Country)
+            throw new BadInputException($"“{order.Country}” is not a two-letter country code.");
+        if (order.Email.Trim() is { Length: > 0 } email && MailAddresses.One(email) is null)
+            throw new BadInputException($"“{email}” is not an email address.");
+        settings.Set(
+            order with
+            {
+                Name = order.Name.Trim(),
+                Signer = order.Signer.Trim(),
+                SignerTitle = order.SignerTitle.Trim(),
+                Email = order.Email.Trim(),
+            }
+        );
         deed.Changed(Matter.Settings);
     }
 }

@@ -112,8 +112,9 @@ public sealed class RunPlanner(
             );
         if (unpriced > 0)
             remarks.Add(
-                $"{(unpriced == 1 ? "1 piece is international or has" : $"{unpriced:N0} pieces are international or have")} an unknown country, and no "
-                    + $"postage class is chosen for that; what {(unpriced == 1 ? "it costs" : "they cost")} is not in the sum."
+                $"{(unpriced == 1 ? "1 piece is international or has" : $"{unpriced:N0} pieces are international or have")} an unknown "
+                    + "country, and no postage class is chosen for that; "
+                    + $"what {(unpriced == 1 ? "it costs" : "they cost")} is not in the sum."
             );
         return new(
             plan.Pieces.Count,

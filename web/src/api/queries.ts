@@ -48,6 +48,17 @@ export const previewQuery = (designId: number, listId: number | null, offset: nu
         }),
       ),
   });
+/** Designs to start from. */
+export const startersQuery = () =>
+  queryOptions({ queryKey: ["starters"], queryFn: () => ask(api.GET("/api/starters")), staleTime: Infinity });
+/** A starter's document, with the organization's words in it. */
+export const starterQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["settings", "starter", id],
+    queryFn: () => ask(api.GET("/api/starters/{id}", { params: { path: { id } } })),
+  });
+export const countriesQuery = () =>
+  queryOptions({ queryKey: ["countries"], queryFn: () => ask(api.GET("/api/countries")), staleTime: Infinity });
 export const segmentsQuery = (listId: number) =>
   queryOptions({
     queryKey: ["lists", listId, "segments"],

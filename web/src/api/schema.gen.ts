@@ -323,6 +323,116 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/countries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Countries, with the usual number format, currency, and paper */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CountryChoice"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Designs to start from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StarterView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A starter’s document, with the organization’s name and address */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StarterDocument"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uploads": {
         parameters: {
             query?: never;
@@ -11326,6 +11436,14 @@ export interface components {
             total: number;
             currency: string;
         };
+        /** @description A country to choose, and what is usual there. */
+        CountryChoice: {
+            code: string;
+            name: string;
+            locale: string;
+            currency: string;
+            sheet: string;
+        };
         /**
          * @default Abroad
          * @enum {unknown}
@@ -12607,6 +12725,14 @@ export interface components {
             postalAddress: string;
             /** @default  */
             publicAddress: string;
+            /** @default  */
+            country: string;
+            /** @default  */
+            signer: string;
+            /** @default  */
+            signerTitle: string;
+            /** @default  */
+            email: string;
         };
         /** @description What a drop is to send from now on. */
         PackageOrder: {
@@ -14431,6 +14557,18 @@ export interface components {
              * @description The letter that can be changed for them; null where the package has none.
              */
             designId: null | number;
+        };
+        /** @description A starter's document, with the organization's words in it. */
+        StarterDocument: {
+            name: string;
+            document: components["schemas"]["JsonObject"];
+        };
+        /** @description A design that is ready made. */
+        StarterView: {
+            id: string;
+            kind: components["schemas"]["PieceKind"];
+            name: string;
+            description: string;
         };
         StepConsequences: {
             sentences: string[];

@@ -10,6 +10,27 @@ import { PackagePicker } from "./PackagePicker";
 import { paged } from "../designs/kinds";
 import { segmentsQuery } from "../api/queries";
 
+/** What was filled in for a drop, kept while a letter for it is written in the same tab. */
+interface Draft {
+  campaign: string;
+  campaignName: string;
+  name: string;
+  list: string;
+  chosen: number[] | null;
+  segment: string;
+  date: string;
+}
+
+const draftKey = "bandeja.drop-draft";
+
+function keptDraft(): Partial<Draft> {
+  try {
+    return JSON.parse(sessionStorage.getItem(draftKey) ?? "{}") as Partial<Draft>;
+  } catch {
+    return {};
+  }
+}
+
 /** A drop on one page: for which campaign, to whom, what, when. */
 export function NewDropPage() {
   const navigate = useNavigate();
@@ -17,13 +38,14 @@ export function NewDropPage() {
   const campaigns = useQuery(campaignsQuery()).data ?? [];
   const lists = useQuery(listsQuery()).data ?? [];
   const designs = useQuery(designsQuery()).data ?? [];
-  const [campaign, setCampaign] = useState(params.get("campaign") ?? "");
-  const [campaignName, setCampaignName] = useState("");
-  const [name, setName] = useState("");
-  const [list, setList] = useState(params.get("list") ?? "");
-  const [chosen, setChosen] = useState<number[] | null>(params.get("design") ? [Number(params.get("design"))] : null);
-  const [segment, setSegment] = useState(params.get("segment") ?? "");
-  const [date, setDate] = useState("");
+  const [draft] = useState(() => (params.has("draft") ? keptDraft() : {}));
+  const [campaign, setCampaign] = useState(draft.campaign ?? params.get("campaign") ?? "");
+  const [campaignName, setCampaignName] = useState(draft.campaignName ?? "");
+  const [name, setName] = useState(draft.name ?? "");
+  const [list, setList] = useState(draft.list ?? params.get("list") ?? "");
+  const [chosen, setChosen] = useState<number[] | null>(draft.chosen ?? (params.get("design") ? [Number(params.get("design"))] : null));
+  const [segment, setSegment] = useState(draft.segment ?? params.get("segment") ?? "");
+  const [date, setDate] = useState(draft.date ?? "");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
   const segments = useQuery({ ...segmentsQuery(listId), enabled: listId > 0 }).data ?? [];
@@ -47,6 +69,7 @@ export function NewDropPage() {
           },
         }),
       );
+      sessionStorage.removeItem(draftKey);
       await queryClient.invalidateQueries({ queryKey: ["drop"] });
       void navigate(`/drops/${id}/proof`);
     } catch (e) {
@@ -59,8 +82,10 @@ export function NewDropPage() {
       const id = await ask(
         api.POST("/api/designs", { body: { name: name.trim() || "New letter", listId: listId || null, document: null } }),
       );
+      const kept: Draft = { campaign, campaignName, name, list: String(listId || ""), chosen: [...(chosen ?? []), id], segment, date };
+      sessionStorage.setItem(draftKey, JSON.stringify(kept));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
-      void navigate(`/designs/${id}`);
+      void navigate(`/designs/${id}?drop`);
     } catch (e) {
       sayWrong(e);
     }

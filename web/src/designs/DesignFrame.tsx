@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { History } from "lucide-react";
 import type { ReactNode } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { many, moment } from "../ui/words";
@@ -24,6 +24,7 @@ interface Props {
 /** What stands around every kind of design: its name and how it is saved, the list it is seen with, versions, and what was never saved. */
 export function DesignFrame({ of: d, values, actions, children }: Props) {
   const { design, listId, save } = d;
+  const [params] = useSearchParams();
   const lists = useQuery(listsQuery()).data ?? [];
   const kind = kinds[design.kind].name;
   return (
@@ -46,6 +47,11 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
           <button className="btn btn-sm bg-doubt text-doubt-ink" onClick={() => d.setDialog("matches")}>
             {many(d.open, "field has", "fields have")} no matching column
           </button>
+        )}
+        {params.has("drop") && (
+          <Link className="btn btn-primary" to="/campaigns/new?draft">
+            Back to your drop
+          </Link>
         )}
         {actions}
         <button className="btn btn-quiet" onClick={() => d.setDialog("versions")}>

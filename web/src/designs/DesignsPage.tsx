@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
@@ -16,12 +16,13 @@ import { DocumentDrop } from "../documents/DocumentDrop";
 import { FormDrop } from "../forms/FormDrop";
 import { useFormFile } from "../forms/useFormFile";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
+import { createFromStarter, StarterPicker } from "./StarterPicker";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
   const designs = useQuery(designsQuery()).data;
   const lists = useQuery(listsQuery()).data ?? [];
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const [writing, setWriting] = useState(params.has("new"));
   const [describing, setDescribing] = useState<Schema["DesignView"] | null>(null);
   const [removing, setRemoving] = useState<number | null>(null);
@@ -208,7 +209,7 @@ export function DesignsPage() {
           </div>
         </>
       )}
-      {writing && <NewLetter lists={lists} close={() => setWriting(false)} />}
+      {writing && <NewLetter lists={lists} close={() => (setWriting(false), setParams({}, { replace: true }))} />}
       {removing !== null && <RemovalDialog kind="design" id={removing} close={() => setRemoving(null)} gone={() => setRemoving(null)} />}
       {describing && <Describe design={describing} close={() => setDescribing(null)} />}
     </>
@@ -299,20 +300,17 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
   const organisation = useQuery(settingsQuery()).data?.organisation.name ?? "";
   const [name, setName] = useState("");
   const [kind, setKind] = useState<DesignKind>("letter");
+  const [starter, setStarter] = useState<string | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
+  const brought = useRef("");
   // Until one is chosen it is the newest list, also where the lists arrive after the dialog has opened.
   const list = chosen ?? String(lists[0]?.id ?? "");
   const begin = async () => {
     try {
-      const id = await ask(
-        api.POST("/api/designs", {
-          body: {
-            name,
-            listId: list ? Number(list) : null,
-            document: kinds[kind].start(organisation) as never,
-          },
-        }),
-      );
+      const listId = list ? Number(list) : null;
+      const id = starter
+        ? await createFromStarter(starter, name, listId)
+        : await ask(api.POST("/api/designs", { body: { name, listId, document: kinds[kind].start(organisation) as never } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -339,7 +337,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
     }
   };
   return (
-    <Dialog title="New design" onClose={close}>
+    <Dialog title="New design" onClose={close} wide>
       {pdf.dialog}
       <form
         className="flex flex-col gap-3"
@@ -352,7 +350,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
           <legend className="mb-1 font-semibold">Type</legend>
           {kindOrder.map((k) => (
             <label key={k} className={`btn btn-sm ${kind === k ? "btn-primary" : "btn-quiet"}`}>
-              <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => setKind(k)} />
+              <input type="radio" className="sr" name="kind" checked={kind === k} onChange={() => (setKind(k), setStarter(null))} />
               {kinds[k].choice}
             </label>
           ))}
@@ -379,6 +377,20 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
             <option value="">No lists yet</option>
           </select>
         </label>
+        {!kinds[kind].isFile && (
+          <StarterPicker
+            key={kind}
+            kind={kind}
+            listId={list ? Number(list) : null}
+            value={starter}
+            onChange={(id, called) => {
+              setStarter(id);
+              // A name that was given stays; one that a starter brought goes with it.
+              if (!name.trim() || brought.current === name) setName(called);
+              brought.current = called;
+            }}
+          />
+        )}
         {kinds[kind].isFile ? (
           <FormDrop busy={busy} onFile={(file) => void bring(file)} />
         ) : (

@@ -18,7 +18,7 @@ export function SheetFields({ page, onChange }: { page: Layout; onChange: (page:
   return (
     <>
       <label className={row}>
-        Sheet
+        Paper size
         <select
           className="select select-sm w-52"
           value={page.sheet}

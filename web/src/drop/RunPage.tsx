@@ -141,7 +141,7 @@ function GoOnFrom({ run }: { run: Schema["RunRow"] }) {
         onChange={(e) => setFrom(e.target.value)}
       />
       <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(from)}>
-        Resume
+        Resume from there
       </button>
       <span className="text-[12px] text-faint">
         All pieces from this number on will print again. Remove the sheets that already printed.

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { api, ask, person, queryClient, type Schema } from "../api/client";
-import { settingsQuery } from "../api/queries";
+import { countriesQuery, settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
@@ -35,6 +35,7 @@ const line = "grid grid-cols-[140px_320px_1fr] items-center gap-3";
 function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
   const [o, setO] = useState(settings.organisation);
   const basis = useBasis("/api/settings", "/api/settings/organisation");
+  const countries = useQuery(countriesQuery()).data ?? [];
   const { hash } = useLocation();
   // A link from elsewhere names the field that has to be filled in.
   useEffect(() => {
@@ -58,7 +59,12 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         void save();
       }}
     >
-      <h2>Organization</h2>
+      <div className="flex items-center gap-4">
+        <h2>Organization</h2>
+        <Link className="underline" to="/setup">
+          Go through setup again
+        </Link>
+      </div>
       <label className={line}>
         <span>Name</span>
         <input className="input w-full" value={o.name} maxLength={120} onChange={(e) => setO({ ...o, name: e.target.value })} />
@@ -87,6 +93,46 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
           onChange={(e) => setO({ ...o, publicAddress: e.target.value })}
         />
         <span className="text-faint">The web address for the unsubscribe page. No other part of this server is reachable there.</span>
+      </label>
+      <label className={line}>
+        <span>Signer’s name</span>
+        <input className="input w-full" value={o.signer ?? ""} maxLength={120} onChange={(e) => setO({ ...o, signer: e.target.value })} />
+        <span className="text-faint">Signs letters that start from a ready-made design</span>
+      </label>
+      <label className={line}>
+        <span>Job title</span>
+        <input
+          className="input w-full"
+          value={o.signerTitle ?? ""}
+          maxLength={120}
+          onChange={(e) => setO({ ...o, signerTitle: e.target.value })}
+        />
+      </label>
+      <label className={line}>
+        <span>Sender email</span>
+        <input
+          className="input w-full"
+          type="email"
+          value={o.email ?? ""}
+          maxLength={120}
+          onChange={(e) => setO({ ...o, email: e.target.value })}
+        />
+        <span className="text-faint">The From address of emails that start from a ready-made design</span>
+      </label>
+      <label className={line}>
+        <span>Country</span>
+        <select className="select w-full" value={o.country ?? ""} onChange={(e) => setO({ ...o, country: e.target.value })}>
+          <option value="">By number and date format</option>
+          {countries.map((c) => (
+            <option key={c.code} value={c.code}>
+              {c.name}
+            </option>
+          ))}
+        </select>
+        <span className="text-faint">
+          Ready-made designs use {countries.find((c) => c.code === (o.country || o.locale.slice(3)))?.sheet === "a4" ? "A4" : "US Letter"}{" "}
+          paper
+        </span>
       </label>
       <label className={line}>
         <span>Number and date format</span>

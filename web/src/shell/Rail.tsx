@@ -1,4 +1,4 @@
-import { CalendarCheck, FolderOpen, PencilLine, Printer, SlidersHorizontal, UsersRound } from "lucide-react";
+import { CalendarCheck, CircleHelp, FolderOpen, PencilLine, Printer, SlidersHorizontal, UsersRound } from "lucide-react";
 import { NavLink } from "react-router";
 
 const places = [
@@ -40,14 +40,23 @@ export function Rail() {
           role="img"
           aria-label="Bandeja"
         >
-          <path d="M1 2h4l2 16h14l2-16h4" />
-          <path d="M9 5h10M9 9h10M10 13h8" />
+          <path d="M2 11v7h24v-7" />
+          <path d="M2 11h7l2 3h6l2-3h7" />
+          <path d="M6 8V2h16v6M10 5.5h8" />
         </svg>
       </div>
       {places.map((p) => (
         <Place key={p.to} {...p} />
       ))}
       <div className="mt-auto">
+        <button
+          className="flex h-[52px] w-full cursor-pointer flex-col items-center justify-center gap-1 text-[11px] text-neutral-content/85 hover:bg-white/10"
+          title="Help for this page (?)"
+          onClick={() => window.dispatchEvent(new Event("bandeja-help"))}
+        >
+          <CircleHelp size={19} strokeWidth={1.6} />
+          Help
+        </button>
         <Place to="/settings" label="Settings" icon={SlidersHorizontal} />
       </div>
     </nav>

@@ -64,9 +64,19 @@ export function TodayPage() {
                   : "Start with a list"
               }
               actions={
-                <Link className="btn btn-primary" to={lists?.length ? (designs?.length ? "/campaigns/new" : "/designs") : "/lists/new"}>
-                  {lists?.length ? (designs?.length ? "Start drop" : "Write letter") : "Import list"}
-                </Link>
+                <>
+                  <Link
+                    className="btn btn-primary"
+                    to={lists?.length ? (designs?.length ? "/campaigns/new" : "/designs?new") : "/lists/new"}
+                  >
+                    {lists?.length ? (designs?.length ? "Start drop" : "Write letter") : "Import list"}
+                  </Link>
+                  {organisation === "" && (
+                    <Link className="btn btn-quiet" to="/setup">
+                      Set up your organization
+                    </Link>
+                  )}
+                </>
               }
             >
               A mailing needs three things: a list of recipients, a letter with fields, and a drop that sends the letter to the list. Your

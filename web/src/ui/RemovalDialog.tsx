@@ -75,7 +75,7 @@ export function RemovalDialog({ kind, id, close, gone }: Props) {
           <button
             className="btn btn-primary"
             disabled={busy}
-            onClick={() => void act(() => kinds[kind].remove(id), `${removal.name} is removed.`)}
+            onClick={() => void act(() => kinds[kind].remove(id), `Removed ${removal.name}.`)}
           >
             Remove the {kind}
           </button>

@@ -1,5 +1,6 @@
-import { createContext, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
-import { Dialog } from "./Dialog";
+import { createContext, lazy, Suspense, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+
+const HelpPanel = lazy(async () => ({ default: (await import("../help/HelpPanel")).HelpPanel }));
 
 /** Something that can be done on the screen, by key and from the command palette. */
 export interface Action {
@@ -31,6 +32,11 @@ function pressed(e: KeyboardEvent) {
 export function Keys({ children }: { children: ReactNode }) {
   const sets = useRef(new Map<symbol, () => Action[]>());
   const [help, setHelp] = useState(false);
+  useEffect(() => {
+    const open = () => setHelp(true);
+    window.addEventListener("bandeja-help", open);
+    return () => window.removeEventListener("bandeja-help", open);
+  }, []);
   const registry = useMemo<Registry>(
     () => ({
       add: (id, actions) => void sets.current.set(id, actions),
@@ -46,7 +52,7 @@ export function Keys({ children }: { children: ReactNode }) {
       if (typing(e.target) && !key.startsWith("Ctrl+K") && key !== "Ctrl+k") return;
       if (key === "?") {
         e.preventDefault();
-        setHelp(true);
+        setHelp((on) => !on);
         return;
       }
       const action = registry.all().find((a) => a.keys?.split(" ").some((k) => k.toLowerCase() === key.toLowerCase()));
@@ -61,29 +67,9 @@ export function Keys({ children }: { children: ReactNode }) {
     <Actions.Provider value={registry}>
       {children}
       {help && (
-        <Dialog title="Keyboard shortcuts" onClose={() => setHelp(false)}>
-          <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-1.5">
-            {registry
-              .all()
-              .filter((a) => a.keys)
-              .map((a) => (
-                <div key={a.label} className="contents">
-                  <dt className="flex gap-1">
-                    {a.keys?.split(" ").map((k) => (
-                      <kbd key={k} className="kbd">
-                        {keyName(k)}
-                      </kbd>
-                    ))}
-                  </dt>
-                  <dd>{a.label}</dd>
-                </div>
-              ))}
-            <dt>
-              <kbd className="kbd">?</kbd>
-            </dt>
-            <dd>Show keyboard shortcuts</dd>
-          </dl>
-        </Dialog>
+        <Suspense fallback={null}>
+          <HelpPanel onClose={() => setHelp(false)} />
+        </Suspense>
       )}
     </Actions.Provider>
   );

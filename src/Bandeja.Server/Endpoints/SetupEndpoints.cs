@@ -1,0 +1,47 @@
+using System.Text.Json.Nodes;
+using Bandeja.Core.Composition;
+using Bandeja.Core.Places;
+using Bandeja.Core.Starters;
+using Bandeja.Store;
+
+namespace Bandeja.Server.Endpoints;
+
+/// <summary>A country to choose, and what is usual there.</summary>
+public sealed record CountryChoice(string Code, string Name, string Locale, string Currency, string Sheet);
+
+/// <summary>A design that is ready made.</summary>
+public sealed record StarterView(string Id, PieceKind Kind, string Name, string Description);
+
+/// <summary>A starter's document, with the organization's words in it.</summary>
+public sealed record StarterDocument(string Name, JsonObject Document);
+
+/// <summary>What is asked for at the beginning: countries, and designs to start from.</summary>
+static class SetupEndpoints
+{
+    public static void Map(RouteGroupBuilder api)
+    {
+        api.MapGet(
+                "/countries",
+                () =>
+                    Countries
+                        .All.Select(c =>
+                        {
+                            var usual = CountryCustoms.Of(c.Code);
+                            return new CountryChoice(c.Code, c.Name, usual.Locale, usual.Currency, usual.Sheet);
+                        })
+                        .OrderBy(c => c.Name, StringComparer.Ordinal)
+                        .ToList()
+            )
+            .WithSummary("Countries, with the usual number format, currency, and paper");
+        api.MapGet("/starters", () => Starter.All.Select(s => new StarterView(s.Id, s.Kind, s.Name, s.Description)).ToList())
+            .WithSummary("Designs to start from");
+        api.MapGet(
+                "/starters/{id}",
+                (string id, SettingStore settings) =>
+                    Starter.All.FirstOrDefault(s => s.Id == id) is { } starter
+                        ? new StarterDocument(starter.Name, starter.Write(settings.Organisation().Words()))
+                        : throw new NotFoundException("There is no such design to start from.")
+            )
+            .WithSummary("A starter’s document, with the organization’s name and address");
+    }
+}

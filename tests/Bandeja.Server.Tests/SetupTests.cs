@@ -1,0 +1,117 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+
+namespace Bandeja.Server.Tests;
+
+/// <summary>The first hour through the API: the organization with its country and signer, designs to start from.</summary>
+public sealed class SetupTests(Api api) : IClassFixture<Api>
+{
+    const string Members =
+        "No.,First name,Last name,Street,City,State,ZIP,Email\r\n"
+        + "F-1,Ana,Okafor,1 Quay Road,Fernquay,OR,97412,ana@example.org\r\n"
+        + "F-2,Per,Lindqvist,2 Quay Road,Fernquay,OR,97412,per@example.org\r\n";
+
+    Task<JsonNode> Set(object more) => api.Put("/api/settings/organisation", more);
+
+    [Fact]
+    public async Task Every_starter_composes_for_the_first_recipient_without_an_issue()
+    {
+        var list = await api.BringIn("members.csv", Members);
+        await Set(
+            new
+            {
+                name = "Fernquay Botanic Garden",
+                locale = "en-US",
+                currency = "USD",
+                postalAddress = "14 Quay Road\nFernquay OR 97412",
+                country = "US",
+                signer = "Marisol Quint",
+                signerTitle = "Keeper of Members",
+                email = "office@example.org",
+            }
+        );
+        var starters = (await api.Get("/api/starters")).AsArray();
+        Assert.Equal(10, starters.Count);
+        foreach (var s in starters)
+        {
+            var document = (await api.Get($"/api/starters/{s!["id"]}"))["document"]!.DeepClone();
+            var design = (long)
+                await api.Post(
+                    "/api/designs",
+                    new
+                    {
+                        name = (string)s["name"]!,
+                        listId = list,
+                        document,
+                    }
+                );
+            var preview = await api.Post(
+                "/api/designs/preview",
+                new
+                {
+                    document = document.DeepClone(),
+                    listId = list,
+                    designId = design,
+                }
+            );
+            Assert.True(preview["issues"]!.AsArray().Count == 0, $"{s["id"]}: {preview["issues"]!.ToJsonString()}");
+            Assert.Equal("Okafor, Ana", (string)preview["recipient"]!);
+            if ((string)s["kind"]! != "email")
+                Assert.Equal(1, (int)preview["pages"]!);
+        }
+    }
+
+    [Fact]
+    public async Task What_is_set_comes_back_and_what_cannot_be_is_refused()
+    {
+        var countries = (await api.Get("/api/countries")).AsArray();
+        var germany = countries.Single(c => (string)c!["code"]! == "DE")!;
+        Assert.Equal(("de-DE", "EUR", "a4"), ((string)germany["locale"]!, (string)germany["currency"]!, (string)germany["sheet"]!));
+        await Set(
+            new
+            {
+                name = " Farnkai ",
+                locale = "de-DE",
+                currency = "EUR",
+                country = "DE",
+                signer = "Inge Moor ",
+            }
+        );
+        var set = (await api.Get("/api/settings"))["organisation"]!;
+        Assert.Equal(("Farnkai", "DE", "Inge Moor"), ((string)set["name"]!, (string)set["country"]!, (string)set["signer"]!));
+        Assert.Contains("\"a4\"", (await api.Get("/api/starters/letter-formal")).ToJsonString());
+        foreach (
+            var (more, why) in new (object, string)[]
+            {
+                (
+                    new
+                    {
+                        name = "x",
+                        locale = "de-DE",
+                        currency = "EUR",
+                        country = "Germany",
+                    },
+                    "country code"
+                ),
+                (
+                    new
+                    {
+                        name = "x",
+                        locale = "de-DE",
+                        currency = "EUR",
+                        email = "office at example",
+                    },
+                    "not an email address"
+                ),
+            }
+        )
+        {
+            var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/organisation", more));
+            Assert.Equal(HttpStatusCode.BadRequest, status);
+            Assert.Contains(why, detail);
+        }
+        Assert.Equal("Farnkai", (string)(await api.Get("/api/settings"))["organisation"]!["name"]!);
+        Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync("/api/starters/none")).StatusCode);
+    }
+}
