@@ -3,7 +3,7 @@ import { lazy, Suspense } from "react";
 import { api, ask } from "../api/client";
 import { previewQuery, starterQuery, startersQuery } from "../api/queries";
 import { MailFrame } from "../mail/MailView";
-import type { DesignKind } from "./kinds";
+import { kinds, type DesignKind } from "./kinds";
 
 const PdfPages = lazy(async () => ({ default: (await import("../ui/PdfPages")).PdfPages }));
 
@@ -61,7 +61,7 @@ function StarterLook({ id, kind, listId }: { id: string; kind: DesignKind; listI
   }).data;
   return (
     <span className="pointer-events-none flex h-[130px] items-start justify-center overflow-hidden bg-base-200 p-1" aria-hidden>
-      {kind === "email" ? (
+      {!kinds[kind].isPaper ? (
         mail && (
           <span className="block h-[244px] w-[260px] origin-top-left scale-50 bg-white" style={{ marginRight: -130 }}>
             <MailFrame html={mail.html ?? ""} width={260} title={`Preview of ${id}`} />
@@ -69,7 +69,7 @@ function StarterLook({ id, kind, listId }: { id: string; kind: DesignKind; listI
         )
       ) : (
         <Suspense fallback={null}>
-          <PdfPages data={data} width={kind === "letter" ? 98 : 130} mark="" />
+          <PdfPages data={data} width={kinds[kind].hasPages ? 98 : 130} mark="" />
         </Suspense>
       )}
     </span>
