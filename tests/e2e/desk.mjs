@@ -87,7 +87,7 @@ export const file = (name, text) => ({ name, mimeType: "text/csv", buffer: Buffe
 export async function bringIn(page, name, text) {
   await page.goto("/lists/new");
   await page.getByLabel("List file").setInputFiles(file(name, text));
-  await page.getByRole("button", { name: /^Bring in \d/ }).click();
+  await page.getByRole("button", { name: /^Import \d/ }).click();
   await page.waitForURL(/\/lists\/\d+$/);
 }
 

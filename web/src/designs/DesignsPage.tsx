@@ -374,7 +374,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
                 {l.name}, {count(l.recipients)}
               </option>
             ))}
-            <option value="">No lists yet</option>
+            <option value="">{lists.length === 0 ? "No lists yet" : "No list"}</option>
           </select>
         </label>
         {!kinds[kind].isFile && (

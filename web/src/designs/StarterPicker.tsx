@@ -26,6 +26,12 @@ export function StarterPicker({ kind, listId, value, onChange }: Props) {
     <fieldset className="min-w-0">
       <legend className="mb-1 font-semibold">Start from</legend>
       <div className="flex gap-2 overflow-x-auto p-0.5 pb-2" tabIndex={-1}>
+        <label className={tile(value === null)}>
+          <input type="radio" className="sr" name="starter" checked={value === null} onChange={() => onChange(null, "")} />
+          <span className="flex h-[130px] items-center justify-center border border-dashed border-line bg-base-100" />
+          <span className="font-semibold">Empty design</span>
+          <span className="text-[12px] leading-4 text-faint">Nothing but the page.</span>
+        </label>
         {starters.map((s) => (
           <label key={s.id} className={tile(value === s.id)} title={s.description}>
             <input type="radio" className="sr" name="starter" checked={value === s.id} onChange={() => onChange(s.id, s.name)} />
@@ -34,12 +40,6 @@ export function StarterPicker({ kind, listId, value, onChange }: Props) {
             <span className="text-[12px] leading-4 text-faint">{s.description}</span>
           </label>
         ))}
-        <label className={tile(value === null)}>
-          <input type="radio" className="sr" name="starter" checked={value === null} onChange={() => onChange(null, "")} />
-          <span className="flex h-[130px] items-center justify-center border border-dashed border-line bg-base-100" />
-          <span className="font-semibold">Empty design</span>
-          <span className="text-[12px] leading-4 text-faint">Nothing but the page.</span>
-        </label>
       </div>
     </fieldset>
   );
