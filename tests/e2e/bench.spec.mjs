@@ -116,7 +116,7 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await expect(tray(page, "Produced")).toHaveText("1");
   await page.goto(`/drops/${dropId}/produce`);
   await expect(page.getByRole("button", { name: "Produce 1 letter" })).toBeEnabled();
-  await page.getByLabel("Recipients", { exact: true }).selectOption("pieces");
+  await page.getByRole("combobox", { name: "Recipients", exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("9-3");
   await expect(page.getByRole("alert")).toContainText("is backward");
 });

@@ -112,7 +112,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.goto("/devices");
     await page.getByRole("button", { name: /^Practice post office/ }).click();
     const say = async (what, address, times) => {
-      await page.getByLabel("Behavior").selectOption(what);
+      await page.getByLabel("Behavior", { exact: true }).selectOption(what);
       await page.getByLabel("Address").fill(address);
       await page.getByLabel("Number of times").fill(times);
       await page.getByRole("button", { name: "Add behavior" }).click();

@@ -217,7 +217,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
     await expect(differences.locator("ins").first()).toBeVisible();
     await expect(differences.locator("del", { hasText: "Thank" })).toHaveCount(1);
     await expect(differences.locator("ins", { hasText: "New." })).toHaveCount(1);
-    await page.getByRole("button", { name: "Close" }).click();
+    await page.getByRole("button", { name: "Close", exact: true }).click();
     await page.goto("/designs");
     await page.getByLabel("Edit details of Library").click();
     await page.getByLabel("Description").fill("For the spring");

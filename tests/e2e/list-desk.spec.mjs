@@ -37,7 +37,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
       .click();
 
   await test.step("checks say what is wrong and mend it", async () => {
-    await open("All capitals");
+    await open("All uppercase");
     await expect(grid.getByRole("row")).toHaveCount(2); // the headings and M-01
     await pane.getByRole("button", { name: "Fix 4" }).click();
     await expect.poll(() => value("M-01", "Street")).toBe("2291 Lantern Row NE");

@@ -94,7 +94,7 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
   });
 
   await test.step("labels get a code beside the address, and the sheet is seen whole", async () => {
-    await beginDesign(page, "label sheets", "Our labels");
+    await beginDesign(page, "Label sheet", "Our labels");
     await pageText(page, "Ana Okafor");
     await page.getByRole("button", { name: "Delivery address box" }).focus();
     await page.getByLabel("Width", { exact: true }).fill("44");

@@ -24,7 +24,7 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await expect(page.getByText("was canceled.")).toBeVisible();
   await page.goto(`/drops/${dropId}/produce`);
   await expect(run).toContainText("canceled; nothing was produced");
-  await page.getByLabel("Recipients", { exact: true }).selectOption("pieces");
+  await page.getByRole("combobox", { name: "Recipients", exact: true }).selectOption("pieces");
   await page.getByLabel("Piece numbers").fill("1-40");
   await page.getByRole("button", { name: "Produce 40 letters" }).click();
   await page.getByRole("link", { name: "Today" }).click();
@@ -46,7 +46,7 @@ test("the selected at the bench are what is made, in the order of their piece nu
   }
   await expect(page.getByText("2 selected")).toBeVisible();
   await page.getByRole("link", { name: /^Produce 30/ }).click();
-  await expect(page.getByLabel("Recipients", { exact: true })).toHaveValue("selected");
+  await expect(page.getByRole("combobox", { name: "Recipients", exact: true })).toHaveValue("selected");
   await expect(page.getByText("2 + 28 = 30 on the list.")).toBeVisible();
   await page.getByRole("button", { name: "Produce 2 letters" }).click();
   const download = page.waitForEvent("download");

@@ -39,7 +39,7 @@ test("a drop that was only planned is removed, what was produced stays, and the 
     .first()
     .click();
   await expect(page.getByRole("dialog")).toContainText(/cannot be removed|is used in/);
-  await page.getByRole("button", { name: "Close" }).click();
+  await page.getByRole("button", { name: "Close", exact: true }).click();
 
   // The people of a list are erased only when its name is typed.
   const list = (await get(page, "/api/lists")).find((l) => l.id === produced.listId) ?? (await get(page, "/api/lists"))[0];

@@ -16,6 +16,7 @@ import { DropTable } from "./DropTable";
 import { StepDialog } from "./StepDialog";
 import { StepTile } from "./StepTile";
 import { MissingRecord } from "../shell/WentWrong";
+import { Beside } from "../ui/Beside";
 
 /** A campaign: its steps through time, where each recipient is, who left. */
 export function CampaignPage() {
@@ -152,9 +153,9 @@ function LeftPanel({
 }) {
   const open = c.steps.filter((s) => !s.mailed && s.position > 1);
   return (
-    <aside
+    <Beside
+      label="Left the campaign"
       className="on-sand flex w-[272px] shrink-0 flex-col gap-3 overflow-auto border-l border-line bg-base-200 px-4 py-3"
-      aria-label="Left the campaign"
     >
       <h2>Left the campaign: {count(left(c))}</h2>
       {left(c) === 0 && (
@@ -213,7 +214,7 @@ function LeftPanel({
           </ul>
         </>
       )}
-    </aside>
+    </Beside>
   );
 }
 

@@ -21,6 +21,7 @@ import { mistakesBySource } from "./mistakes";
 import type { EditorProps } from "./editor";
 import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
+import { Beside } from "../ui/Beside";
 
 const rest = 120;
 type Header = "subject" | "preheader" | "fromName" | "fromAddress" | "replyTo" | "to" | "cc" | "bcc";
@@ -193,7 +194,7 @@ export function EmailPage(props: EditorProps) {
                 </div>
               </div>
             </section>
-            <section className="flex w-[346px] shrink-0 flex-col border-l border-line" aria-label="Preview">
+            <Beside label="Preview" className="flex w-[346px] shrink-0 flex-col border-l border-line">
               <div className="flex h-10 shrink-0 items-center gap-1.5 border-b border-line px-3">
                 <span className="min-w-0 flex-1 truncate">
                   {shown?.recipient ? (
@@ -249,7 +250,7 @@ export function EmailPage(props: EditorProps) {
                   {many(list.recipients, "recipient")} on the list. The drop decides which of them get email.
                 </p>
               )}
-            </section>
+            </Beside>
           </div>
         </DesignFrame>
       </BracketList.Provider>

@@ -8,6 +8,7 @@ import { type Schema } from "../api/client";
 import { readField } from "./fieldSource";
 import type { UsedField } from "./letter";
 import { detailsQuery } from "../api/queries";
+import { Beside } from "../ui/Beside";
 
 export const builtIns = [
   { name: "Delivery address", hint: "From column roles" },
@@ -90,7 +91,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
       .run();
   };
   return (
-    <aside className="flex w-[212px] shrink-0 flex-col border-r border-line" aria-label="Fields">
+    <Beside label="Fields" className="flex w-[212px] shrink-0 flex-col border-r border-line" side="left" from={1000}>
       <div className="px-3 pt-2 pb-2">
         <div className="mb-1.5 flex gap-3" role="tablist">
           {(
@@ -178,6 +179,6 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
           </button>
         </div>
       )}
-    </aside>
+    </Beside>
   );
 }

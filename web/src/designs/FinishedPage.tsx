@@ -8,6 +8,7 @@ import { windowShares } from "../ui/windowShares";
 import { count } from "../ui/words";
 import { PreviewIssues } from "./RecipientWalk";
 import type { usePreview } from "./usePreview";
+import { Beside } from "../ui/Beside";
 
 interface Props {
   listId: number | null;
@@ -35,7 +36,7 @@ export function FinishedPage({ listId, preview, children }: Props) {
     return w ? [{ name: "", pages: 1, window: windowShares(w) }] : undefined;
   }, [windowMark]);
   return (
-    <section className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Preview">
+    <Beside label="Preview" className="on-sand flex w-[352px] shrink-0 flex-col border-l border-line bg-base-200">
       <div className="relative flex h-9 shrink-0 items-center gap-1 border-b border-line px-3">
         {search === null ? (
           <>
@@ -140,6 +141,6 @@ export function FinishedPage({ listId, preview, children }: Props) {
         <PreviewIssues issues={shown?.issues ?? []} className="mt-3" />
       </div>
       {children}
-    </section>
+    </Beside>
   );
 }

@@ -13,17 +13,22 @@ export function RecipientWalk({ preview, listId }: { preview: ReturnType<typeof 
       <span className="text-faint tabular-nums">
         {shown && shown.recipients > 0 ? `${count(shown.offset + 1)} of ${count(shown.recipients)}` : ""}
       </span>
-      <button className="btn btn-ghost btn-xs btn-square" aria-label="Recipient before" disabled={preview.isFirst} onClick={() => walk(-1)}>
+      <button
+        className="btn btn-ghost btn-xs btn-square"
+        aria-label="Previous recipient"
+        disabled={preview.isFirst}
+        onClick={() => walk(-1)}
+      >
         <ChevronUp size={15} />
       </button>
       <button className="btn btn-ghost btn-xs btn-square" aria-label="Next recipient" disabled={preview.isLast} onClick={() => walk(1)}>
         <ChevronDown size={15} />
       </button>
       <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("longest")}>
-        longest
+        Longest
       </button>
       <button className="btn btn-quiet btn-xs" disabled={listId === null} onClick={() => void look("blanks")}>
-        blanks
+        With blanks
       </button>
     </div>
   );

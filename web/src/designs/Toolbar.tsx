@@ -140,7 +140,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
   const divider = <span className="mx-1 h-5 shrink-0 border-l border-base-300" />;
   return (
     <div className="shrink-0 border-b border-line px-2 py-0.5" role="toolbar" aria-label="Text">
-      <div className="flex h-8 items-center gap-0.5">
+      <div className="flex min-h-8 flex-wrap items-center gap-0.5">
         {button("Undo (Ctrl Z)", Undo2, false, () => editor.chain().focus().undo().run(), !s.canUndo)}
         {button("Redo (Ctrl Y)", Redo2, false, () => editor.chain().focus().redo().run(), !s.canRedo)}
         {divider}
@@ -208,7 +208,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           <Repeat2 size={14} /> Each
         </button>
       </div>
-      <div className="flex h-8 items-center gap-0.5">
+      <div className="flex min-h-8 flex-wrap items-center gap-0.5">
         {s.table ? (
           <TableTools editor={editor} sets={sets} button={button} divider={divider} />
         ) : (

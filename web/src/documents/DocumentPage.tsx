@@ -16,6 +16,7 @@ import { DocumentSheet } from "./DocumentSheet";
 import { MarksBar } from "./MarksBar";
 import { PlaceholderTable } from "./PlaceholderTable";
 import { openOnes, useDocument } from "./useDocument";
+import { Beside } from "../ui/Beside";
 
 /** A word processor document on its way to become a letter: its placeholders, its page, and what did not come over whole. */
 export function DocumentPage() {
@@ -186,10 +187,10 @@ export function DocumentPage() {
             )}
           </aside>
           {finished ? <Printed letter={letter} listId={listId} /> : <DocumentSheet letter={letter} sheet={sheet} />}
-          <aside className="w-[270px] shrink-0 overflow-auto border-l border-line px-4 py-3" aria-label="Imported parts">
+          <Beside label="Imported parts" className="w-[270px] shrink-0 overflow-auto border-l border-line px-4 py-3">
             {look.differences && <Changes lines={look.differences} />}
             <DocumentReport lines={look.report} onPlace={lead} />
-          </aside>
+          </Beside>
         </div>
       </BracketList.Provider>
     </Chips.Provider>

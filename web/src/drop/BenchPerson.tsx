@@ -8,6 +8,7 @@ import { DoubtAnswers } from "./DoubtAnswers";
 import { accept, correct, goBy, reopen, settleBatch, settleMail, undo } from "./acts";
 import type { Drop } from "./DropPage";
 import { eventSentence } from "./events";
+import { Beside } from "../ui/Beside";
 
 type Person = Schema["BenchPerson"];
 type Value = Schema["UsedValue"];
@@ -50,7 +51,12 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
     // Only a new press of the key counts, not a new person.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [fixing, id, awaited]);
-  if (!person) return <aside className="w-[266px] shrink-0 border-l border-line" aria-label="This recipient" />;
+  if (!person)
+    return (
+      <Beside label="This recipient" className="w-[266px] shrink-0 border-l border-line">
+        {null}
+      </Beside>
+    );
   const group = (alike: string) => drop.issues.find((g) => g.alike === alike);
   const columnOf = (f: Schema["PieceIssueRow"]) => [...person.inThisLetter, ...person.others].find((v) => v.name === f.subject);
   const save = (v: Value) => (text: string) =>
@@ -74,7 +80,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
     </div>
   );
   return (
-    <aside className="flex w-[266px] shrink-0 flex-col border-l border-line" aria-label="This recipient">
+    <Beside label="This recipient" className="flex w-[266px] shrink-0 flex-col border-l border-line" opens={fixing}>
       <div className="min-h-0 flex-1 overflow-auto px-3 py-2.5" role="region" tabIndex={0} aria-label="Issues, values and history">
         <div className="flex items-baseline gap-2">
           <h2 className="min-w-0 flex-1 text-[15px]">
@@ -283,7 +289,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           title={drop.undo ?? "Nothing to undo"}
         />
       </div>
-    </aside>
+    </Beside>
   );
 }
 

@@ -6,6 +6,7 @@ import { useBasis } from "../api/basis";
 import { dropQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { RemovalDialog } from "../ui/RemovalDialog";
+import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { count, day } from "../ui/words";
 import { checkAgain } from "./acts";
@@ -122,6 +123,12 @@ export function nextStep({ trays: t, checking }: Pick<Drop, "trays" | "checking"
 
 function NextStep({ drop }: { drop: Drop }) {
   const next = nextStep(drop);
+  const navigate = useNavigate();
+  const go = (to: string) => void navigate(`/drops/${drop.id}/${to}`);
+  useActions([
+    ...(next ? [{ keys: "n", label: `Next step: ${next.label}`, run: () => go(next.to) }] : []),
+    ...["Who", "What", "Proof", "Produce", "Ledger"].map((p) => ({ label: `Open ${p}`, run: () => go(p.toLowerCase()) })),
+  ]);
   return next ? (
     <Link className="btn btn-primary" to={next.to}>
       {next.label}

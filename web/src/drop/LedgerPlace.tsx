@@ -28,8 +28,11 @@ export function LedgerPlace() {
     }).data ?? [];
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);
   return (
-    <div className="flex min-h-0 flex-1">
-      <section className="on-sand flex w-[420px] shrink-0 flex-col border-r border-line bg-base-200" aria-label="Waiting to be mailed">
+    <div className="flex min-h-0 flex-1 max-[1190px]:flex-col">
+      <section
+        className="on-sand flex w-[420px] shrink-0 flex-col border-r border-line bg-base-200 max-[1190px]:max-h-[50%] max-[1190px]:w-full max-[1190px]:overflow-auto max-[1190px]:border-b"
+        aria-label="Waiting to be mailed"
+      >
         <div className="max-h-[62%] shrink-0 overflow-auto p-4">
           <h2 className="mb-2">Waiting to be mailed</h2>
           {waiting.length === 0 && (
@@ -47,8 +50,8 @@ export function LedgerPlace() {
             </p>
           )}
           <div className="flex flex-col gap-2">
-            {waiting.map((run) => (
-              <MarkRun key={run.id} run={run} dropId={drop.id} />
+            {waiting.map((run, i) => (
+              <MarkRun key={run.id} run={run} dropId={drop.id} first={i === 0} />
             ))}
           </div>
           <TakeMailingBack runs={runs.filter((r) => r.mailed > 0 && r.output !== "email")} dropId={drop.id} />
@@ -100,7 +103,7 @@ function gathered(events: Schema["EventRow"][]) {
 
 type Which = "all" | "upTo" | "without" | "pieces";
 
-function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
+function MarkRun({ run, dropId, first }: { run: Schema["RunRow"]; dropId: number; first: boolean }) {
   const [date, setDate] = useState(today());
   const [which, setWhich] = useState<Which>("all");
   const [text, setText] = useState("");
@@ -170,7 +173,7 @@ function MarkRun({ run, dropId }: { run: Schema["RunRow"]; dropId: number }) {
         )}
         {which === "upTo" && <p className="col-start-2 text-[12px] text-faint">In run order, including this piece.</p>}
       </div>
-      <button className="btn btn-primary btn-sm mt-3" disabled={!sound}>
+      <button className="btn btn-primary btn-sm mt-3" disabled={!sound} autoFocus={first}>
         Mark as mailed
       </button>
     </form>
@@ -237,7 +240,7 @@ function Pieces() {
   const grid = "grid grid-cols-[58px_minmax(140px,1.1fr)_minmax(120px,1fr)_130px_minmax(120px,1fr)_96px] items-center gap-2 px-4";
   return (
     <section className="flex min-w-0 flex-1 flex-col" aria-label="Pieces">
-      <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+      <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-b border-line px-4 py-1">
         <input
           className="input input-sm w-48"
           aria-label="Search pieces"

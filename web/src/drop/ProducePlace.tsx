@@ -6,6 +6,7 @@ import { runsQuery } from "../api/queries";
 import { accountsQuery } from "../mail/queries";
 import { printersQuery } from "../surfaces/queries";
 import { Dialog } from "../ui/Dialog";
+import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { count, many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
@@ -77,9 +78,14 @@ export function ProducePlace() {
     (p.mail?.objection ?? null) !== null ||
     (p.blocked ?? null) !== null ||
     (p.corrected > 0 && o.form.corrected === null);
+  const start = () => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin());
+  useActions([{ keys: "Ctrl+Enter", label: `${verb} ${what}`, run: () => !blocked && start() }]);
   return (
-    <div className="flex min-h-0 flex-1">
-      <section className="flex w-[432px] shrink-0 flex-col border-r border-line" aria-label="New run">
+    <div className="flex min-h-0 flex-1 max-[1000px]:flex-col">
+      <section
+        className="flex w-[432px] shrink-0 flex-col border-r border-line max-[1000px]:max-h-[60%] max-[1000px]:w-full max-[1000px]:overflow-auto max-[1000px]:border-b"
+        aria-label="New run"
+      >
         <div className="min-h-0 flex-1 overflow-auto p-4">
           <MakeForm drop={drop} o={o} selected={selected.size} plan={p} />
           {plan.error && o.ready && (
@@ -105,11 +111,7 @@ export function ProducePlace() {
               </Link>
             </p>
           )}
-          <button
-            className="btn btn-primary w-full"
-            disabled={blocked}
-            onClick={() => (o.form.output === "print" || o.form.output === "email" ? setConfirming(true) : void begin())}
-          >
+          <button className="btn btn-primary w-full" disabled={blocked} title="Ctrl Enter" onClick={start}>
             {drop.checking
               ? "Checking the pieces…"
               : o.unlocked

@@ -10,6 +10,7 @@ import { ProofClose } from "./ProofClose";
 import { ReasonDialog } from "./ReasonDialog";
 import { SignOffPanel } from "./SignOffPanel";
 import { WhatVaries } from "./WhatVaries";
+import { Beside } from "../ui/Beside";
 
 /** The few recipients in whom every way that the pieces come out is seen: looked at one by one, found right or wrong, signed off. */
 export function ProofSetPlace() {
@@ -91,7 +92,7 @@ export function ProofSetPlace() {
           </div>
         )}
       </section>
-      <aside className="flex w-[296px] shrink-0 flex-col border-l border-line" aria-label="Variations and sign-off">
+      <Beside label="Variations and sign-off" className="flex w-[296px] shrink-0 flex-col border-l border-line">
         <div className="min-h-0 flex-1 overflow-auto px-4 py-3" tabIndex={0} role="region" aria-label="Variations">
           <WhatVaries
             drop={drop}
@@ -117,7 +118,7 @@ export function ProofSetPlace() {
             <FileDown size={14} /> Download proofs
           </a>
         </div>
-      </aside>
+      </Beside>
       {wrong && member && (
         <ReasonDialog
           title={`Piece ${String(member.piece).padStart(4, "0")}, ${member.name}: mark as wrong`}

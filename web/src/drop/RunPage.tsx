@@ -15,6 +15,7 @@ import { runDetailQuery } from "./runs";
 import { kinds } from "../designs/kinds";
 import { fieldOutputs } from "../forms/form";
 import { MissingRecord } from "../shell/WentWrong";
+import { Beside } from "../ui/Beside";
 
 type Detail = Schema["RunDetail"];
 
@@ -336,7 +337,7 @@ function Aside({ detail }: { detail: Detail }) {
     </div>
   );
   return (
-    <aside className="flex w-[318px] shrink-0 flex-col border-l border-line" aria-label="Run settings and history">
+    <Beside label="Run settings and history" className="flex w-[318px] shrink-0 flex-col border-l border-line">
       <dl className="shrink-0 border-b border-line px-4 py-3 text-[13px]">
         {entry("Recipients", `${run.chosen}${run.reprintOfNumber !== null ? ` (of run ${run.reprintOfNumber})` : ""}`)}
         {run.reprintOf !== null && entry("values", run.corrected ? "With corrections made since" : "as they were printed")}
@@ -395,6 +396,6 @@ function Aside({ detail }: { detail: Detail }) {
           ))}
         </ol>
       </div>
-    </aside>
+    </Beside>
   );
 }

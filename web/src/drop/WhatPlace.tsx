@@ -36,8 +36,8 @@ export function WhatPlace() {
   const data = useMemo(() => (preview?.pdf ? fromBase64(preview.pdf) : undefined), [preview]);
   const [area, size] = useSize<HTMLDivElement>();
   return (
-    <div className="flex min-h-0 flex-1">
-      <section className="w-[420px] shrink-0 overflow-auto border-r border-line p-5">
+    <div className="flex min-h-0 flex-1 max-[1000px]:flex-col">
+      <section className="w-[420px] shrink-0 overflow-auto border-r border-line p-5 max-[1000px]:max-h-[50%] max-[1000px]:w-full max-[1000px]:overflow-auto max-[1000px]:border-b">
         <div className="mb-2 flex items-center">
           <h2 className="flex-1">Package</h2>
           <button className="btn btn-quiet btn-sm" onClick={() => setChanging(true)}>

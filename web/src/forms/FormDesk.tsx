@@ -29,6 +29,7 @@ import { FormBoxPanel } from "./FormBoxPanel";
 import { FormCanvas } from "./FormCanvas";
 import { FormColumns } from "./FormColumns";
 import { FormFields } from "./FormFields";
+import { Beside } from "../ui/Beside";
 
 const uses = Object.keys(useNames) as FormBoxUse[];
 
@@ -138,7 +139,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
   const boxMistake = chosenBoxes.length === 1 ? mistakes.get(chosenBoxes[0]?.value ?? "") : undefined;
   return (
     <>
-      <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+      <div className="flex min-h-11 shrink-0 flex-wrap py-1 items-center gap-2 border-b border-line px-4">
         <StepButtons steps={steps} readOnly={readOnly} />
         {uses.map((use) => (
           <button key={use} className="btn btn-quiet btn-sm" disabled={readOnly} onClick={() => add(use)}>
@@ -206,7 +207,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
             </button>
           </p>
         </section>
-        <aside className="flex w-[352px] shrink-0 flex-col border-l border-line" aria-label="Fields">
+        <Beside label="Fields" className="flex w-[352px] shrink-0 flex-col border-l border-line">
           {chosenBoxes.length > 0 ? (
             <div className="min-h-0 flex-1 overflow-auto">
               <FormBoxPanel
@@ -327,7 +328,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
               </div>
             </>
           )}
-        </aside>
+        </Beside>
       </div>
     </>
   );

@@ -31,7 +31,7 @@ export function FormPage(props: EditorProps) {
   };
   useActions([
     { keys: "ArrowDown", label: "Next recipient", run: () => preview.walk(1), quiet: true },
-    { keys: "ArrowUp", label: "Recipient before", run: () => preview.walk(-1), quiet: true },
+    { keys: "ArrowUp", label: "Previous recipient", run: () => preview.walk(-1), quiet: true },
     { label: "Versions of this design", run: () => frame.setDialog("versions") },
   ]);
   return (

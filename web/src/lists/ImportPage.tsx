@@ -132,6 +132,15 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   };
   const told = wrong ?? (survey.error instanceof ServerError ? survey.error.message : null);
   const included = reading.chosen.filter((c) => c.include).length;
+  const ready =
+    reading.read &&
+    told === null &&
+    reading.problem === null &&
+    reading.question === null &&
+    included > 0 &&
+    !work.waiting &&
+    !reading.busy &&
+    name.trim() !== "";
   return (
     <Reading
       kind="Import list"
@@ -142,7 +151,14 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
         <>
           <label className="block">
             <span className="mb-1 block font-semibold">List name</span>
-            <input className="input input-sm w-full" value={name} maxLength={120} onChange={(e) => setName(e.target.value)} />
+            <input
+              className="input input-sm w-full"
+              autoFocus
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+              onKeyDown={(e) => e.key === "Enter" && ready && void bringIn()}
+            />
           </label>
           {seen && recipients !== undefined && <Surveyed survey={seen} recipients={recipients} keep={keep} onKeep={setKeep} />}
         </>
@@ -152,20 +168,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
           <button className="btn btn-quiet" onClick={again}>
             Choose another file
           </button>
-          <button
-            className="btn btn-primary"
-            disabled={
-              !reading.read ||
-              told !== null ||
-              reading.problem !== null ||
-              reading.question !== null ||
-              included === 0 ||
-              work.waiting ||
-              reading.busy ||
-              !name.trim()
-            }
-            onClick={() => void bringIn()}
-          >
+          <button className="btn btn-primary" disabled={!ready} onClick={() => void bringIn()}>
             {work.waiting
               ? `Importing ${work.done > 0 ? count(work.done) : ""}…`
               : recipients === undefined || survey.isFetching

@@ -8,6 +8,7 @@ import { campaignQuery, reportQuery } from "../campaigns/campaigns";
 import { Header } from "../ui/Header";
 import { count, day, many, money, percent } from "../ui/words";
 import { MissingRecord } from "../shell/WentWrong";
+import { Beside } from "../ui/Beside";
 
 // The chart's library is large, and only this page needs it.
 const CurveChart = lazy(() => import("./CurveChart"));
@@ -117,9 +118,9 @@ export function ReportPage() {
             and the postage that was chosen as the pieces were produced.
           </p>
         </div>
-        <aside
+        <Beside
+          label="Shares"
           className="on-sand flex w-[330px] shrink-0 flex-col gap-5 overflow-auto border-l border-line bg-base-200 px-4 py-4"
-          aria-label="Shares"
         >
           <section>
             <label className="mb-2 flex items-center gap-2">
@@ -184,7 +185,7 @@ export function ReportPage() {
           {campaign?.mode === "Drops" && drops.length > 0 && (
             <p className="text-faint">This campaign has no steps; its drops are counted instead.</p>
           )}
-        </aside>
+        </Beside>
       </div>
     </>
   );

@@ -14,6 +14,7 @@ import { day, many, today } from "../ui/words";
 import { useMoney } from "../ui/useMoney";
 import { readAmount, readLines } from "./lines";
 import { NotRecorded, PastedRows } from "./PastedRows";
+import { Beside } from "../ui/Beside";
 
 type Responder = Schema["Responder"];
 
@@ -230,7 +231,7 @@ export function ResponsesPage() {
             </p>
           )}
         </section>
-        <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Just entered">
+        <Beside label="Just entered" className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" from={960}>
           <div className="flex items-center justify-between px-4 py-3">
             <h2>Just entered</h2>
             {newest && (
@@ -257,7 +258,7 @@ export function ResponsesPage() {
               </li>
             ))}
           </ul>
-        </aside>
+        </Beside>
       </div>
       {importing && <ImportDialog campaignId={campaignId} onClose={() => setImporting(false)} />}
     </>

@@ -23,6 +23,7 @@ import {
   type FoundPiece,
   type ReturnRule,
 } from "./returns";
+import { Beside } from "../ui/Beside";
 
 /** Pieces that the post brought back, one after another: the number, a key for the reason, where there is one the new address. */
 export function ReturnsPage() {
@@ -136,7 +137,7 @@ export function ReturnsPage() {
             </p>
           )}
         </section>
-        <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="Just entered">
+        <Beside label="Just entered" className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" from={960}>
           <div className="flex items-center justify-between px-4 py-3">
             <h2>Just entered</h2>
             {last && (
@@ -169,7 +170,7 @@ export function ReturnsPage() {
             ))}
             {entered?.rows.length === 0 && <li className="text-faint">Nothing yet.</li>}
           </ul>
-        </aside>
+        </Beside>
       </div>
       {importing && <ImportReturns onClose={() => setImporting(false)} />}
       {setting && <ReturnRules rules={rules} close={() => setSetting(false)} />}

@@ -122,7 +122,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
       <label className={line}>
         <span>Country</span>
         <select className="select w-full" value={o.country ?? ""} onChange={(e) => setO({ ...o, country: e.target.value })}>
-          <option value="">By number and date format</option>
+          <option value="">Same as the formats below</option>
           {countries.map((c) => (
             <option key={c.code} value={c.code}>
               {c.name}

@@ -9,6 +9,7 @@ import { useSize } from "../ui/useSize";
 import { count, many } from "../ui/words";
 import { printersQuery } from "./queries";
 import type { OwnStock, Surface } from "./surface";
+import { Beside } from "../ui/Beside";
 
 interface Props {
   designId: number;
@@ -121,7 +122,7 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
           )}
         </div>
       </section>
-      <aside className="flex w-[300px] shrink-0 flex-col gap-4 overflow-auto border-l border-line p-4" aria-label="Sheet fill settings">
+      <Beside label="Sheet fill settings" className="flex w-[300px] shrink-0 flex-col gap-4 overflow-auto border-l border-line p-4">
         {select(
           "Fill",
           surface.fill ?? "rows",
@@ -192,7 +193,7 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
             </span>
           </div>
         )}
-      </aside>
+      </Beside>
     </div>
   );
 }

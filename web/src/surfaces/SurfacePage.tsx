@@ -23,6 +23,7 @@ import { useChoices } from "../designs/useChoices";
 import { PreviewIssues, RecipientWalk, StepButtons } from "../designs/RecipientWalk";
 import { usePreview } from "../designs/usePreview";
 import { useSteps } from "../designs/useSteps";
+import { Beside } from "../ui/Beside";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -179,7 +180,7 @@ export function SurfacePage(props: EditorProps) {
                   Print preview, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
                 </p>
               </section>
-              <aside className="w-[330px] shrink-0 overflow-auto border-l border-line" aria-label="Selected box">
+              <Beside label="Selected box" className="w-[330px] shrink-0 overflow-auto border-l border-line">
                 {box ? (
                   <BoxPanel
                     key={`${box.id}.${epoch}`}
@@ -220,7 +221,7 @@ export function SurfacePage(props: EditorProps) {
                     )}
                   </div>
                 )}
-              </aside>
+              </Beside>
             </div>
           )}
           {dialog === "setup" && surface.kind === "envelope" && (

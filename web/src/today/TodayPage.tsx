@@ -11,6 +11,7 @@ import { useActions } from "../ui/keys";
 import { count, many } from "../ui/words";
 import { groupNames, workQuery, type Work } from "./work";
 import { WorkLine } from "./WorkLine";
+import { Beside } from "../ui/Beside";
 
 /** More in one group than anybody does in a day. */
 const shown = 40;
@@ -129,9 +130,10 @@ export function TodayPage() {
             </p>
           )}
         </div>
-        <aside
+        <Beside
+          label="Running now, and the calendar"
           className="on-sand flex w-[340px] shrink-0 flex-col gap-4 overflow-auto border-l border-line bg-base-200 px-4 py-4"
-          aria-label="Running now, and the calendar"
+          from={1000}
         >
           <section aria-label="Running now">
             <h2>Running now</h2>
@@ -160,7 +162,7 @@ export function TodayPage() {
           <Link className="btn btn-sm bg-base-100 self-start" to="/calendar">
             <CalendarDays size={14} /> Open the calendar
           </Link>
-        </aside>
+        </Beside>
       </div>
     </>
   );

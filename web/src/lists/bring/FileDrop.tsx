@@ -70,7 +70,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
   return (
     <div>
       <DropZone
-        className="h-64 w-[560px] flex-col justify-center"
+        className="h-64 w-[560px] max-w-full flex-col justify-center"
         onFiles={(files) => {
           const file = files[0];
           void take(file, file?.name ?? "");
@@ -90,7 +90,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
             <FileSpreadsheet size={34} strokeWidth={1.3} className="text-faint" />
             <p>Drag a spreadsheet or other list file here</p>
             <div className="flex gap-2">
-              <button className="btn btn-primary" onClick={() => input.current?.click()}>
+              <button className="btn btn-primary" autoFocus onClick={() => input.current?.click()}>
                 <UploadIcon size={15} /> Choose a file
               </button>
               <button

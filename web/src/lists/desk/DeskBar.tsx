@@ -46,7 +46,7 @@ export function DeskBar({ list, asked, searchBox, total, loading, wrongFilter, a
           <ArrowUpDown size={13} /> {sorts.map((s) => list.columns.find((c) => c.id === s.column)?.name).join(", ")} ×
         </button>
       )}
-      <button className="btn btn-quiet btn-sm btn-square" aria-label="Add a recipient" title="Add a recipient" onClick={add}>
+      <button className="btn btn-quiet btn-sm btn-square" aria-label="Add recipient" title="Add recipient" onClick={add}>
         <UserRoundPlus size={15} />
       </button>
       <button

@@ -3,6 +3,7 @@ import { ChecksPane } from "./ChecksPane";
 import { DetailsPane } from "./DetailsPane";
 import { LogPane } from "./LogPane";
 import { DuplicatesPane } from "./DuplicatesPane";
+import { Beside } from "../../ui/Beside";
 
 export type Side = "checks" | "duplicates" | "rows" | "log";
 
@@ -26,7 +27,7 @@ interface Props {
 /** Beside the table: what is wrong, who is there twice, the rows that belong to people, and what was done. */
 export function SidePane({ list, side, issue, onSide, onIssue, onFind, onWhere }: Props) {
   return (
-    <aside className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200" aria-label="List tools">
+    <Beside label="List tools" className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200">
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
         {sides.map(([id, label]) => (
           <button
@@ -44,6 +45,6 @@ export function SidePane({ list, side, issue, onSide, onIssue, onFind, onWhere }
       {side === "duplicates" && <DuplicatesPane list={list} onFind={onFind} />}
       {side === "rows" && <DetailsPane list={list} onWhere={onWhere} />}
       {side === "log" && <LogPane list={list} />}
-    </aside>
+    </Beside>
   );
 }
