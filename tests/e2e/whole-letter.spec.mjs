@@ -84,7 +84,7 @@ test("a renewal letter with letterhead, watermark, brackets, a table with its to
   await test.step("what is selected becomes conditional, with another way for the others", async () => {
     await letter.press("Control+End");
     await page.getByRole("button", { name: "When", exact: true }).click();
-    await page.getByLabel("Condition").fill("Amount due > 0");
+    await page.getByRole("textbox", { name: "Condition", exact: true }).fill("Amount due > 0");
     await page.keyboard.press("Enter");
     await expect(letter.locator(".bracket-head").first()).toContainText("3 of 4");
     await letter.locator(".branch").first().hover();

@@ -297,18 +297,18 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
 function InDoubt({ doubt: d, recipientId, dropId }: { doubt: Schema["DoubtView"]; recipientId: number; dropId: number }) {
   return (
     <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="group" aria-label="In doubt">
-      <strong className="block">In doubt: may have gone out</strong>
+      <strong className="block">In doubt: may have been sent</strong>
       <span className="block">
         {d.email ? "The message" : "The piece"} of{" "}
         <Link className="underline" to={`/drops/${dropId}/produce/${d.runId}`}>
           run {d.runNumber}
         </Link>
-        {d.words ? `: ${d.words}` : d.email ? " may have been sent." : " may have been printed."} No other run takes this recipient until
-        you say what became of it.
+        {d.words ? `: ${d.words}` : d.email ? " may have been sent." : " may have been printed."} No other run includes this recipient until
+        you mark what happened.
       </span>
       <div className="mt-1.5 flex flex-wrap gap-1.5">
         <DoubtAnswers
-          done={d.email ? "It was sent" : "It was printed"}
+          done={d.email ? "Mark as sent" : "Mark as printed"}
           size="btn-xs bg-base-100"
           settle={(out) => (d.email ? settleMail(d.runId, recipientId, out) : settleBatch(d.runId, d.batch ?? 0, out))}
         />

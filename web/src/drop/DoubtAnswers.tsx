@@ -16,8 +16,7 @@ export function DoubtAnswers({ done, size, settle }: { done: string; size: strin
         {done}
       </button>{" "}
       <button className={`btn ${size}`} disabled={answered} onClick={() => void answer(false)}>
-        {" "}
-        Mark as not sent
+        {done.replace("Mark as ", "Mark as not ")}
       </button>
     </>
   );

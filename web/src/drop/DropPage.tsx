@@ -88,8 +88,8 @@ export function DropPage() {
         </nav>
         <div className="ml-auto flex items-center gap-4 pr-4">
           <button className="cursor-pointer text-right" onClick={() => setChanging(true)} title="Edit name and mail date">
-            <span className="block text-[11.5px] text-faint">mail date</span>
-            <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "not set"}</span>
+            <span className="block text-[11.5px] text-faint">Mail date</span>
+            <span className="font-semibold whitespace-nowrap">{d.mailDate ? day(d.mailDate, false) : "Not set"}</span>
           </button>
           <NextStep drop={d} />
         </div>
