@@ -47,6 +47,9 @@ public sealed record Organisation(
     public OrganisationLocale ToLocale() => new(Locale, Currency);
 }
 
+/// <summary>What the sample is made of, so that it can be removed again.</summary>
+public sealed record SampleParts(long ListId, long DropId, IReadOnlyList<long> DesignIds);
+
 /// <summary>Settings as keys and values.</summary>
 public sealed class SettingStore(Database database)
 {
@@ -68,6 +71,15 @@ public sealed class SettingStore(Database database)
             all.GetValueOrDefault("email", "")
         );
     }
+
+    const string SampleKey = "sample";
+
+    /// <summary>The sample that is here to practice on; null where there is none.</summary>
+    public SampleParts? Sample() => Value(SampleKey) is { Length: > 0 } json ? JsonSerializer.Deserialize<SampleParts>(json) : null;
+
+    /// <summary>Remembers what the sample is made of; null once it is removed.</summary>
+    public void SetSample(SampleParts? sample) =>
+        database.Write(c => c.Execute(Upsert, new { Key = SampleKey, Value = sample is null ? "" : JsonSerializer.Serialize(sample) }));
 
     const string ReturnsKey = "returns";
 

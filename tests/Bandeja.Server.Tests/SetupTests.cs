@@ -63,6 +63,46 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
     }
 
     [Fact]
+    public async Task The_sample_is_produced_mailed_and_removed_with_all_that_was_done()
+    {
+        var sample = await api.Post("/api/sample", new { });
+        var (list, drop) = ((long)sample["listId"]!, (long)sample["dropId"]!);
+        Assert.Equal(HttpStatusCode.Conflict, (await api.Client.PostAsJsonAsync("/api/sample", new { })).StatusCode);
+        var view = await api.Checked(drop);
+        Assert.Equal(40, (int)view["trays"]!["onTheList"]!);
+        Assert.InRange(Api.Count(view, "needsALook"), 1, 5);
+        var ready = Api.Count(view, "ready");
+        Assert.InRange(ready, 35, 39);
+        var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "one" }));
+        await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
+        await api.Post($"/api/runs/{run["id"]}/mailed", new { date = DateTime.Now.ToString("yyyy-MM-dd") });
+        Assert.Equal(ready, Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"));
+        await api.Post($"/api/drops/{drop}/returned", new { recipients = new[] { (await api.Recipients(drop))[0].Id }, reason = "Moved" });
+        Assert.Equal(HttpStatusCode.OK, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
+        foreach (var path in (string[])[$"/api/lists/{list}", $"/api/drops/{drop}", $"/api/designs/{sample["designIds"]![0]}"])
+            Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync(path)).StatusCode);
+        Assert.Null((await api.Get("/api/settings"))["sample"]);
+        Assert.Equal(HttpStatusCode.NotFound, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
+        // It can come again, and its designs stay where a drop of somebody's own uses them.
+        var again = await api.Post("/api/sample", new { });
+        var own = await api.BringIn("members.csv", Members);
+        var mine = (long)
+            await api.Post(
+                "/api/drops",
+                new
+                {
+                    name = "Mine",
+                    listId = own,
+                    designIds = new[] { (long)again["designIds"]![0]! },
+                    campaignName = "Mine",
+                }
+            );
+        Assert.Equal(HttpStatusCode.OK, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await api.Client.GetAsync($"/api/designs/{again["designIds"]![0]}")).StatusCode);
+        Assert.Equal(2, (int)(await api.Checked(mine))["trays"]!["onTheList"]!);
+    }
+
+    [Fact]
     public async Task What_is_set_comes_back_and_what_cannot_be_is_refused()
     {
         var countries = (await api.Get("/api/countries")).AsArray();

@@ -113,7 +113,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.getByRole("button", { name: /^Practice post office/ }).click();
     const say = async (what, address, times) => {
       await page.getByLabel("Behavior", { exact: true }).selectOption(what);
-      await page.getByLabel("Address").fill(address);
+      await page.getByRole("textbox", { name: "Address", exact: true }).fill(address);
       await page.getByLabel("Number of times").fill(times);
       await page.getByRole("button", { name: "Add behavior" }).click();
       await expect(page.getByRole("list", { name: "Active behaviors" })).toContainText(address);

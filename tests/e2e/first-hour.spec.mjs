@@ -86,7 +86,7 @@ test("a first mailing by keyboard alone takes at most sixty keystrokes besides t
     await press("Control+k");
     await expect(page.getByRole("combobox", { name: "Search pages and actions" })).toBeFocused();
     await type(text);
-    await expect(page.getByRole("option").first()).toContainText(new RegExp(text, "i"));
+    await expect(page.getByRole("dialog").getByRole("option").first()).toContainText(new RegExp(text, "i"));
     await press("Enter");
   };
   await page.request.put("/api/settings/organisation", {
@@ -152,6 +152,30 @@ test("a first mailing by keyboard alone takes at most sixty keystrokes besides t
   expect(pressed).toBeLessThanOrEqual(60);
 });
 
+test("the sample garden is tried, reviewed, and removed with everything done with it", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Try the sample garden" }).click();
+  await page.waitForURL(/\/drops\/\d+\/proof$/);
+  await expect(page.getByTestId("tray-sum")).toHaveText("= 40");
+  await expect(page.getByTestId("page-text")).toContainText("Sample garden");
+  await expect(tray(page, "NeedsALook")).not.toHaveText("0");
+  await page.getByRole("link", { name: /^Produce \d+…/ }).click();
+  await page.getByRole("button", { name: /^Produce \d+ letters/ }).click();
+  await page.getByRole("link", { name: /^PDF,/ }).waitFor();
+  await page.getByRole("link", { name: "Today" }).click();
+  const note = page.getByRole("note", { name: "Sample garden" });
+  await note.getByRole("button", { name: "Remove sample…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Remove the sample garden?" });
+  await expect(dialog).toContainText("You cannot undo this.");
+  await page.keyboard.press("Escape");
+  await expect(dialog).toHaveCount(0);
+  await note.getByRole("button", { name: "Remove sample…" }).click();
+  await dialog.getByRole("button", { name: "Remove the sample garden" }).click();
+  await expect(page.getByRole("heading", { name: "Start with a list" })).toBeVisible();
+  expect(await (await page.request.get("/api/lists")).json()).toEqual([]);
+  expect(await (await page.request.get("/api/campaigns")).json()).toEqual([]);
+});
+
 test("what is loaded before the first view stays small, and addresses that lead nowhere say so", async ({ page }) => {
   await page.goto("/");
   await expect(page.getByRole("heading", { name: "Start with a list" })).toBeVisible();
@@ -175,7 +199,7 @@ test("what is loaded before the first view stays small, and addresses that lead 
   await expect(page.getByRole("heading", { name: "Lists", exact: true })).toBeVisible();
 });
 
-test("help opens for the page, is searched, and closes; the lost server is announced", async ({ page, context }) => {
+test("help opens for the page, is searched, and closes; the lost server is announced", async ({ page, context, server }) => {
   await page.goto("/lists");
   await expect(page.getByRole("heading", { name: "Lists", exact: true })).toBeVisible();
   await page.keyboard.press("?");
@@ -187,7 +211,8 @@ test("help opens for the page, is searched, and closes; the lost server is annou
   await expect(help).toContainText("Nothing in the handbook matches “zzz”.");
   await page.keyboard.press("Escape");
   await expect(help).toHaveCount(0);
-  // Without the stream of changes what is shown may be out of date.
+  // Without the stream of changes what is shown may be out of date; the browser says that it is gone, too.
+  server.crashed = true;
   await context.route("**/api/events", (route) => route.abort());
   await page.reload();
   const alert = page.getByRole("alert").filter({ hasText: "The server is not responding" });

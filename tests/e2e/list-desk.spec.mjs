@@ -132,7 +132,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   await test.step("a column made here, set for a selection, and one that is computed", async () => {
     await page.getByRole("button", { name: "Add column", exact: true }).click();
     await page.getByLabel("Heading").fill("Mark");
-    await page.getByRole("button", { name: "Add column" }).click();
+    await page.getByRole("dialog").getByRole("button", { name: "Add column" }).click();
     await expect(page.getByRole("columnheader", { name: /^Mark/ })).toBeVisible();
     await grid.getByRole("gridcell", { name: "M-01", exact: true }).click();
     await page.keyboard.press("Shift+ArrowDown");
@@ -149,7 +149,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect(page.getByText("did you mean “Amount due”?")).toBeVisible();
     await page.getByRole("button", { name: "Use Amount due" }).click();
     await expect(page.getByText("Result: Number")).toBeVisible();
-    await page.getByRole("button", { name: "Add column" }).click();
+    await page.getByRole("dialog").getByRole("button", { name: "Add column" }).click();
     await expect.poll(() => value("M-02", "Ask for")).toBe("1375");
     expect(await value("M-06", "Ask for")).toBe(null);
   });
@@ -171,7 +171,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await expect.poll(() => value("M-06", "Last")).toBe(null);
     await expect(page.getByText("8 recipients", { exact: true })).toBeVisible();
     await pane.getByRole("button", { name: /^Households/ }).click();
-    await pane.getByRole("button", { name: "Send one piece" }).click();
+    await pane.getByRole("button", { name: "One piece for all" }).click();
     await expect.poll(() => value("M-02", "Addressed to")).toBe("Luis and Rosa Ortega");
   });
 

@@ -97,7 +97,7 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.locator("[data-node-view-wrapper]", { hasText: "Piece number" }).first().click();
   await page.getByLabel("Barcode type").selectOption("code128");
   await page.getByLabel("Barcode content").fill('"Ł" & Piece number');
-  await expect(page.getByLabel("Issues")).toContainText("Code 128 holds letters without accents");
+  await expect(page.getByLabel("Issues")).toContainText("Code 128 can hold only letters without accents");
   await page.getByLabel("Barcode content").fill("Piece number");
   await expect(page.getByLabel("Issues")).toBeHidden();
   await expect

@@ -120,7 +120,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.goto(`/drops/${dropId}/ledger`);
     await page.getByRole("button", { name: "Undo mailing of run 1…" }).click();
     await page.getByRole("button", { name: "Mail is still here" }).click();
-    await page.getByRole("button", { name: "Undo mailing" }).click();
+    await page.getByRole("dialog").getByRole("button", { name: "Undo mailing" }).click();
     await expect(page.getByRole("list", { name: "History" })).toContainText("undone: Mail is still here");
     await page.goto(`/drops/${dropId}/proof`);
     await expect(tray(page, "Produced")).toHaveText("38");

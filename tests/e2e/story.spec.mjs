@@ -146,7 +146,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByRole("link", { name: /^Ledger/ }).click();
     await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Record return…" }).click();
     await page.getByRole("button", { name: "Moved, left no address" }).click();
-    await page.getByRole("button", { name: "Record return" }).click();
+    await page.getByRole("dialog").getByRole("button", { name: "Record return" }).click();
     await expect(page.getByTestId("ledger-row").filter({ hasText: "0003" })).toContainText("Returned: Moved, left no address");
   });
 

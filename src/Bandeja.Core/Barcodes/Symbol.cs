@@ -92,8 +92,8 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
     {
         if (!content.All(c => c < 256))
             throw new BarcodeContentException(
-                $"A Data Matrix code holds Latin letters, digits and signs; “{content.First(c => c >= 256)}” is none. A QR code "
-                    + "holds every character."
+                $"A Data Matrix code can hold only Latin letters, digits, and signs, not “{content.First(c => c >= 256)}”. "
+                    + "A QR code can hold every character."
             );
         return Matrix(
             new DataMatrixWriter().encode(
@@ -115,8 +115,8 @@ public sealed record Symbol(int Width, int Height, IReadOnlyList<(int X, int Y, 
     {
         if (content.Any(c => c is < ' ' or > '~'))
             throw new BarcodeContentException(
-                $"Code 128 holds letters without accents, digits and signs; “{content.First(c => c is < ' ' or > '~')}” is none. A "
-                    + "QR code holds every character."
+                "Code 128 can hold only letters without accents, digits, and signs, not "
+                    + $"“{content.First(c => c is < ' ' or > '~')}”. A QR code can hold every character."
             );
         if (content.Length > 80)
             throw new BarcodeContentException(

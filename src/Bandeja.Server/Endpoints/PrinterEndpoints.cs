@@ -83,7 +83,7 @@ static class PrinterEndpoints
                     return Told(announcements, id);
                 }
             )
-            .WithSummary("Put paper into a tray, or take it out");
+            .WithSummary("Fill or empty a tray");
 
         api.MapPost(
                 "/printers/{id:long}/practice/jam",

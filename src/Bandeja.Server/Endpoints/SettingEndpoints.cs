@@ -24,7 +24,8 @@ public sealed record SettingsView(
     long MaxUpload,
     long MaxPicture,
     DateOnly Today,
-    int KeepFilesDays
+    int KeepFilesDays,
+    SampleParts? Sample
 );
 
 static class SettingEndpoints
@@ -44,7 +45,8 @@ static class SettingEndpoints
                         ServerOptions.MaxUpload,
                         ServerOptions.MaxPicture,
                         letters.Today,
-                        settings.KeepFilesDays()
+                        settings.KeepFilesDays(),
+                        settings.Sample()
                     )
             )
             .WithSummary("Organization settings, options, and limits")

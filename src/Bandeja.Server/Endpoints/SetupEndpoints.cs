@@ -1,7 +1,9 @@
 using System.Text.Json.Nodes;
+using Bandeja.Acts.Settings;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Places;
 using Bandeja.Core.Starters;
+using Bandeja.Server.Web;
 using Bandeja.Store;
 
 namespace Bandeja.Server.Endpoints;
@@ -33,6 +35,10 @@ static class SetupEndpoints
                         .ToList()
             )
             .WithSummary("Countries, with the usual number format, currency, and paper");
+        api.MapPost("/sample", (AddSample act, Caller caller) => caller.Does(act, new SampleOrder()))
+            .WithSummary("Add a sample list, designs, and drop to practice on");
+        api.MapDelete("/sample", (RemoveSample act, Caller caller) => caller.Does(act, new SampleOrder()))
+            .WithSummary("Remove the sample with everything done with it");
         api.MapGet("/starters", () => Starter.All.Select(s => new StarterView(s.Id, s.Kind, s.Name, s.Description)).ToList())
             .WithSummary("Designs to start from");
         api.MapGet(

@@ -47,7 +47,7 @@ static class UnsubscribeEndpoints
                             settings,
                             (
                                 "You are unsubscribed",
-                                $"We will not send any more email to {owner.Address}. If this " + "was a mistake, please write or call us.",
+                                $"We will send no further email to {owner.Address}. If this " + "was a mistake, please write or call us.",
                                 null,
                                 200
                             )

@@ -63,7 +63,7 @@ static class WorkEndpoints
             .WithSummary("The mail dates as an iCalendar file")
             .Produces(200, contentType: "text/calendar");
         api.MapGet("/calendar/address", (MailCalendar calendar) => new SubscriptionView(calendar.Address()))
-            .WithSummary("The secret part of the address at which the calendar can be subscribed to; null where there is none");
+            .WithSummary("The secret part of the calendar feed’s address; null if there is no feed");
         api.MapPost("/calendar/address", (RenewCalendarAddress act, Caller caller) => new SubscriptionView(caller.Does(act, new())))
             .WithSummary("Give the calendar a new secret address; the one before no longer works");
         api.MapGet(

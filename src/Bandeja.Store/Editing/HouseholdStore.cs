@@ -129,7 +129,7 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
             if (households.Any(h => h.Distinct().Count() < 2))
                 throw new ConflictException("A household has at least two members.");
             if (households.SelectMany(h => h).FirstOrDefault(taken.Contains) is > 0)
-                throw new ConflictException("One of these belongs to another household already. Take them out of it first.");
+                throw new ConflictException("One of these already belongs to another household. Remove them from it first.");
             if (households.SelectMany(h => h).GroupBy(m => m).Any(g => g.Count() > 1))
                 throw new ConflictException("One of these is in two households.");
             var label = $"Combined into one piece: {(households.Count == 1 ? "a household" : $"{households.Count:N0} households")}";
@@ -171,7 +171,7 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
                 )
                     is not null
             )
-                throw new ConflictException("One of these belongs to another household already. Take them out of it first.");
+                throw new ConflictException("One of these already belongs to another household. Remove them from it first.");
             var label = now.Length < 2 ? "Addressed the members of a household one by one" : "Changed a household";
             var action = Actions.Begin(c, listId, null, label, actor);
             Put(c, listId, householdId, now.Length < 2 ? null : new(form.ToString(), null, now), action);

@@ -167,11 +167,16 @@ public sealed class Removals(Database database)
         {
             if (OfDesign(c, designId).Refusal is { } refusal)
                 throw new ConflictException(refusal);
-            DesignFiles.Forget(c, designId);
-            foreach (var table in (string[])["design_match", "design_rows_match", "design_version"])
-                c.Execute($"DELETE FROM {table} WHERE design_id = @designId", new { designId });
-            c.Execute("DELETE FROM design WHERE id = @designId", new { designId });
+            RemoveDesign(c, designId);
         });
+
+    static void RemoveDesign(SqliteConnection c, long designId)
+    {
+        DesignFiles.Forget(c, designId);
+        foreach (var table in (string[])["design_match", "design_rows_match", "design_version"])
+            c.Execute($"DELETE FROM {table} WHERE design_id = @designId", new { designId });
+        c.Execute("DELETE FROM design WHERE id = @designId", new { designId });
+    }
 
     /// <summary>What removing a list would do.</summary>
     public RemovalView OfList(long listId)
@@ -227,21 +232,55 @@ public sealed class Removals(Database database)
         {
             if (OfList(c, listId).Refusal is { } refusal)
                 throw new ConflictException(refusal);
-            MustRest(c, listId);
-            var runs = c.Query<long>("SELECT id FROM mail_drop WHERE list_id = @listId", new { listId })
-                .ToList()
-                .SelectMany(d => RemoveDrop(c, d))
-                .ToList();
-            RemoveCampaigns(c, listId);
-            RemoveHistory(c, listId);
-            c.Execute("UPDATE design SET list_id = NULL WHERE list_id = @listId", new { listId });
-            c.Execute("DELETE FROM column_change WHERE list_id = @listId", new { listId });
-            c.Execute("UPDATE action SET undone_by = NULL, undoes = NULL WHERE list_id = @listId", new { listId });
-            c.Execute("DELETE FROM action WHERE list_id = @listId", new { listId });
-            RowTable.Remove(c, listId);
-            c.Execute("DELETE FROM list WHERE id = @listId", new { listId });
+            return RemoveList(c, listId);
+        });
+
+    /// <summary>Removes the list of the sample with all that was done with it to practice, the ledger too; and its designs, where nothing
+    /// else uses them.</summary>
+    /// <returns>The runs whose files are to be removed.</returns>
+    /// <exception cref="ConflictException">A run of it is under way.</exception>
+    public IReadOnlyList<long> RemoveSample(SampleParts sample) =>
+        database.Write(c =>
+        {
+            IReadOnlyList<long> runs = [];
+            if (c.ExecuteScalar<long>("SELECT count(*) FROM list WHERE id = @ListId", new { sample.ListId }) > 0)
+            {
+                if (
+                    c.ExecuteScalar<long>(
+                        "SELECT count(*) FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @ListId AND r.state IN ('queued', "
+                            + "'running', 'paused')",
+                        new { sample.ListId }
+                    ) > 0
+                )
+                    throw new ConflictException("A run of the sample is in progress. Wait until it is done, or cancel it.");
+                runs = RemoveList(c, sample.ListId);
+            }
+            foreach (var design in sample.DesignIds)
+                if (
+                    c.ExecuteScalar<long>("SELECT count(*) FROM design WHERE id = @design", new { design }) > 0
+                    && OfDesign(c, design).Refusal is null
+                )
+                    RemoveDesign(c, design);
             return runs;
         });
+
+    static IReadOnlyList<long> RemoveList(SqliteConnection c, long listId)
+    {
+        MustRest(c, listId);
+        var runs = c.Query<long>("SELECT id FROM mail_drop WHERE list_id = @listId", new { listId })
+            .ToList()
+            .SelectMany(d => RemoveDrop(c, d))
+            .ToList();
+        RemoveCampaigns(c, listId);
+        RemoveHistory(c, listId);
+        c.Execute("UPDATE design SET list_id = NULL WHERE list_id = @listId", new { listId });
+        c.Execute("DELETE FROM column_change WHERE list_id = @listId", new { listId });
+        c.Execute("UPDATE action SET undone_by = NULL, undoes = NULL WHERE list_id = @listId", new { listId });
+        c.Execute("DELETE FROM action WHERE list_id = @listId", new { listId });
+        RowTable.Remove(c, listId);
+        c.Execute("DELETE FROM list WHERE id = @listId", new { listId });
+        return runs;
+    }
 
     /// <summary>Removes the campaigns whose steps go to a list, once their drops are removed; what else is in them stays.</summary>
     static void RemoveCampaigns(SqliteConnection c, long listId)

@@ -219,7 +219,7 @@ public sealed class MailPlan(
         else if (email.AttachedDesigns.Count > attached.Count)
             objection =
                 $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is "
-                + "not in the package. Add it under What, or take it off the email.";
+                + "not in the package. Add it under What, or remove it from the email.";
         else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress))
             (objection, setting) = (
                 "The email’s footer needs your postal address, and none is set. Enter it in Settings.",

@@ -359,6 +359,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a sample list, designs, and drop to practice on */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SampleParts"];
+                    };
+                };
+            };
+        };
+        /** Remove the sample with everything done with it */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starters": {
         parameters: {
             query?: never;
@@ -7720,7 +7774,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The secret part of the address at which the calendar can be subscribed to; null where there is none */
+        /** The secret part of the calendar feed’s address; null if there is no feed */
         get: {
             parameters: {
                 query?: never;
@@ -9632,7 +9686,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put paper into a tray, or take it out */
+        /** Fill or empty a tray */
         put: {
             parameters: {
                 query?: never;
@@ -14248,6 +14302,13 @@ export interface components {
         };
         /** @enum {unknown} */
         RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
+        SampleParts: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            dropId: number;
+            designIds: number[];
+        };
         /** @description What a segment is to be from now on. */
         SegmentChange: {
             name: string;
@@ -14356,6 +14417,7 @@ export interface components {
             today: string;
             /** Format: int32 */
             keepFilesDays: number;
+            sample: null | components["schemas"]["SampleParts"];
         };
         /** @description Whether a batch in doubt was printed. */
         Settling: {

@@ -79,7 +79,7 @@ export function FormBoxPanel({ form, boxes, page, families, readOnly, mistake, o
       {text && (
         <>
           <label className={row}>
-            Typeface
+            Font
             <select className="select select-sm w-40" value={first.family} onChange={(e) => set({ family: e.target.value })}>
               {families.map((f) => (
                 <option key={f}>{f}</option>

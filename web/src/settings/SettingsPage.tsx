@@ -185,7 +185,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
         <span className="text-faint">Used to estimate the cost and weight of a run</span>
       </div>
       <div className={line}>
-        <span>Typefaces</span>
+        <span>Fonts</span>
         <Link className="btn btn-quiet justify-self-start" to="/settings/typefaces">
           Your fonts and replacements
         </Link>

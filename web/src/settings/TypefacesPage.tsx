@@ -13,7 +13,7 @@ export function TypefacesPage() {
   const faces = useQuery(typefacesQuery()).data;
   return (
     <>
-      <Header kind="Settings" title="Typefaces" />
+      <Header kind="Settings" title="Fonts" />
       {faces && (
         <div className="flex min-h-0 flex-1">
           <OwnFaces own={faces.own} families={faces.families} />
@@ -48,7 +48,7 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
       setSending((n) => n - 1);
     }
     await changed();
-    if (added) say(`${many(added, "typeface was", "typefaces were")} added. Letters can use ${added === 1 ? "it" : "them"} now.`);
+    if (added) say(`${many(added, "font was", "fonts were")} added. Letters can use ${added === 1 ? "it" : "them"} now.`);
   };
   const remove = async (face: Schema["TypefaceRow"]) => {
     try {
@@ -96,7 +96,7 @@ function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: s
       )}
       {own.length === 0 ? (
         <p className="max-w-prose text-faint">
-          None yet. Letters can use the typefaces that come with Bandeja. Add those of your organization, if their license allows embedding.
+          None yet. Letters can use the fonts that come with Bandeja. Add those of your organization, if their license allows embedding.
         </p>
       ) : (
         <ul className="flex flex-col">
@@ -144,10 +144,10 @@ function Replacements({ families, rows }: { families: string[]; rows: Schema["Fa
   const others = (name: string) => chosen.filter((r) => r.named !== name).map(({ named: n, printed }) => ({ named: n, printed }));
   const shown = rows.filter((r) => `${r.named} ${r.printed}`.toLowerCase().includes(find.trim().toLowerCase()));
   return (
-    <section className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto p-5" aria-label="Typefaces in documents">
-      <h2>Typefaces in documents</h2>
+    <section className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto p-5" aria-label="Fonts in documents">
+      <h2>Fonts in documents</h2>
       <p className="max-w-prose text-faint">
-        A document names the typefaces of the computer it was written on. Where Bandeja does not have one, another prints in its place.
+        A document names the fonts of the computer it was written on. If Bandeja does not have a font, a replacement is printed.
       </p>
       <form
         className="flex items-center gap-2"
@@ -165,7 +165,7 @@ function Replacements({ families, rows }: { families: string[]; rows: Schema["Fa
         <input
           className="input input-sm flex-1"
           aria-label="Font name in documents"
-          placeholder="another typeface, as documents name it"
+          placeholder="Another font name"
           value={named}
           maxLength={80}
           onChange={(e) => setNamed(e.target.value)}
@@ -175,7 +175,7 @@ function Replacements({ families, rows }: { families: string[]; rows: Schema["Fa
         </button>
         <input
           className="input input-sm w-40"
-          aria-label="Find a typeface"
+          aria-label="Search fonts"
           placeholder="find"
           value={find}
           onChange={(e) => setFind(e.target.value)}

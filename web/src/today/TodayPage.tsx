@@ -9,6 +9,7 @@ import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { count, many } from "../ui/words";
+import { AddSample, SampleNote } from "./Sample";
 import { groupNames, workQuery, type Work } from "./work";
 import { WorkLine } from "./WorkLine";
 import { Beside } from "../ui/Beside";
@@ -22,7 +23,8 @@ export function TodayPage() {
   const campaigns = useQuery(campaignsQuery()).data;
   const lists = useQuery(listsQuery()).data;
   const designs = useQuery(designsQuery()).data;
-  const organisation = useQuery(settingsQuery()).data?.organisation.name;
+  const settings = useQuery(settingsQuery()).data;
+  const organisation = settings?.organisation.name;
   const work = useQuery(workQuery()).data;
   const running = (useQuery(jobsQuery()).data ?? []).filter((j) => j.state === "running" && !isQuiet(j.kind));
   const me = person.get();
@@ -77,6 +79,7 @@ export function TodayPage() {
                       Set up your organization
                     </Link>
                   )}
+                  {lists?.length === 0 && <AddSample />}
                 </>
               }
             >
@@ -84,6 +87,7 @@ export function TodayPage() {
               to-do items will be listed here.
             </Empty>
           )}
+          {settings?.sample && <SampleNote sample={settings.sample} />}
           {work && !nothing && rows.length === 0 && <p className="py-6 text-faint">Nothing to do. Every piece is mailed or held.</p>}
           {(Object.keys(groupNames) as Work["group"][]).map((group) => {
             const of = rows.filter((w) => w.group === group);

@@ -6,7 +6,7 @@ export function Empty({ title, children, actions }: { title: string; children: R
     <div className="flex max-w-lg flex-col items-start gap-3 p-8">
       <h2>{title}</h2>
       <div className="text-faint">{children}</div>
-      <div className="flex gap-2">{actions}</div>
+      <div className="flex flex-wrap gap-2">{actions}</div>
     </div>
   );
 }
