@@ -78,7 +78,7 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
         await api.Post($"/api/runs/{run["id"]}/mailed", new { date = DateTime.Now.ToString("yyyy-MM-dd") });
         Assert.Equal(ready, Api.Count(await api.Get($"/api/drops/{drop}"), "mailed"));
         await api.Post($"/api/drops/{drop}/returned", new { recipients = new[] { (await api.Recipients(drop))[0].Id }, reason = "Moved" });
-        Assert.Equal(HttpStatusCode.OK, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
         foreach (var path in (string[])[$"/api/lists/{list}", $"/api/drops/{drop}", $"/api/designs/{sample["designIds"]![0]}"])
             Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync(path)).StatusCode);
         Assert.Null((await api.Get("/api/settings"))["sample"]);
@@ -97,7 +97,7 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
                     campaignName = "Mine",
                 }
             );
-        Assert.Equal(HttpStatusCode.OK, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await api.Client.DeleteAsync("/api/sample")).StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await api.Client.GetAsync($"/api/designs/{again["designIds"]![0]}")).StatusCode);
         Assert.Equal(2, (int)(await api.Checked(mine))["trays"]!["onTheList"]!);
     }

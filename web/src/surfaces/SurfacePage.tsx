@@ -94,7 +94,7 @@ export function SurfacePage(props: EditorProps) {
     <Chips.Provider value={chips}>
       <BracketList.Provider value={brackets}>
         <DesignFrame of={frame} values={shown?.values ?? []}>
-          <div className="flex h-11 shrink-0 items-center gap-2 border-b border-line px-4">
+          <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 py-1 border-b border-line px-4">
             <StepButtons steps={steps} readOnly={readOnly} />
             {!readOnly && view === "piece" && (
               <Drop
