@@ -44,7 +44,7 @@ test("a tray of returns is entered without the mouse, and what follows is done",
 
   await test.step("a number and a key: held everywhere, and on to the next", async () => {
     await page.keyboard.type("1\n");
-    await expect(page.getByText("What follows counts for 1 open drop: Renewal · Second notice.")).toBeVisible();
+    await expect(page.getByText("This also affects 1 open drop: Renewal · Second notice.")).toBeVisible();
     await page.keyboard.press("1");
     await expect(entered.getByText("Moved, no new address: held everywhere")).toBeVisible();
     await expect(entry).toBeFocused();

@@ -20,7 +20,11 @@ try {
   };
   await shot("today", "/");
   await shot("campaign", "/campaigns/1");
-  await shot("calendar", "/calendar");
+  await shot("start", "/designs?new", async () => {
+    await page.getByLabel("List for fields").selectOption({ label: "Members, spring 2027, 1,250" });
+    await page.getByRole("radio", { name: /^Formal letter/ }).check({ force: true });
+    await page.waitForTimeout(2500);
+  });
   await shot("report", "/campaigns/1/report", () => page.getByRole("combobox", { name: "By" }).selectOption({ label: "Level" }));
   await shot("person", "/lists/1/recipients/412");
   await shot("bench", "/drops/3/proof", async () => {
@@ -64,7 +68,7 @@ try {
   await shot("proof-set", "/drops/3/proof/set", () => page.waitForTimeout(2500));
   await shot("produce", "/drops/3/produce", async () => {
     await page.getByLabel("Postage", { exact: true }).selectOption("Presorted letters");
-    await page.getByRole("button", { name: "print", exact: true }).click();
+    await page.getByRole("button", { name: "Print", exact: true }).click();
     await page.waitForTimeout(900);
   });
   await shot("ledger", "/drops/3/ledger");

@@ -159,7 +159,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     expect(ledger).toHaveLength(7);
     expect(ledger[2]).toContain('0002,M-002,"Lindqvist, Per"');
     expect(ledger[3]).toMatch(/Returned.*Moved, left no address/);
-    expect(ledger[4]).toMatch(/Held.*asked to wait/);
+    expect(ledger[4]).toMatch(/Held.*Asked us to wait/);
     await page.getByRole("link", { name: "Lindqvist, Per" }).click();
     await expect(page.getByRole("table", { name: "Mail history" })).toContainText("Spring letter, piece 0002");
     await expect(page.getByText("First: blank → Per")).toBeVisible();

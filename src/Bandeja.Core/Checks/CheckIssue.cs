@@ -108,7 +108,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
             CheckKind.TooLong => new("Too long for an address line", "Longer than one line on the envelope", "Shortened values for"),
             CheckKind.SameEmail => new(
                 "Recipients who share an email address",
-                "one mailbox would get two messages",
+                "One mailbox would get two messages",
                 "Changed shared email addresses of"
             ),
             CheckKind.NoGlyph => new("Characters that cannot be printed", "Not in any available font", "Replaced characters for"),

@@ -139,7 +139,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
   };
   const divider = <span className="mx-1 h-5 shrink-0 border-l border-base-300" />;
   return (
-    <div className="shrink-0 border-b border-line px-2 py-0.5" role="toolbar" aria-label="Text">
+    <div className="@container shrink-0 border-b border-line px-2 py-0.5" role="toolbar" aria-label="Text">
       <div className="flex min-h-8 flex-wrap items-center gap-0.5">
         {button("Undo (Ctrl Z)", Undo2, false, () => editor.chain().focus().undo().run(), !s.canUndo)}
         {button("Redo (Ctrl Y)", Redo2, false, () => editor.chain().focus().redo().run(), !s.canRedo)}
@@ -196,7 +196,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           onClick={() => putBracket(editor, "when", "")}
           title="Print the selection only for recipients who meet a condition"
         >
-          <GitBranch size={14} /> When
+          <GitBranch size={14} /> <span className="@max-[690px]:sr-only">When</span>
         </button>
         <button
           className="btn btn-ghost btn-sm h-7"
@@ -205,7 +205,7 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
           onClick={() => putBracket(editor, "each", sets[0] ?? "")}
           title={sets.length === 0 ? "This list has no detail rows" : "Repeat the selection for each detail row"}
         >
-          <Repeat2 size={14} /> Each
+          <Repeat2 size={14} /> <span className="@max-[690px]:sr-only">Each</span>
         </button>
       </div>
       <div className="flex min-h-8 flex-wrap items-center gap-0.5">

@@ -130,7 +130,7 @@ export function DocumentPage() {
         >
           {!design && (
             <label className="flex items-center gap-2">
-              <span className="text-faint">with</span>
+              <span className="text-faint">List</span>
               <select
                 className="select select-sm w-44"
                 aria-label="Fields come from"

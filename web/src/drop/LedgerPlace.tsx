@@ -71,7 +71,7 @@ export function LedgerPlace() {
           </div>
           <ol className="min-h-0 flex-1 overflow-auto" tabIndex={0} aria-label="History">
             {gathered(events).map((g) => (
-              <li key={g.id} className="grid grid-cols-[92px_1fr] gap-2 border-b border-line py-1.5">
+              <li key={g.id} className="grid grid-cols-[124px_1fr] gap-2 border-b border-line py-1.5">
                 <span className="text-faint">{moment(g.at)}</span>
                 <span>
                   {g.sentence}

@@ -168,11 +168,11 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
               {c.postage.map((x) => (
                 <Line
                   key={x.class}
-                  label={`Postage, ${x.class}`}
+                  label={x.class === "abroad" ? "International postage" : `Postage, ${x.class}`}
                   n={x.class === "abroad" ? "not in the total" : money(x.price, c.currency)}
                   more={
                     x.class === "abroad"
-                      ? `${count(x.pieces)} ${x.pieces === 1 ? "piece goes" : "pieces go"} abroad; choose a class`
+                      ? `${many(x.pieces, "international piece")}; choose a class`
                       : x.pieces > x.tooHeavy
                         ? `${count(x.pieces)} at ${money(x.price / (x.pieces - x.tooHeavy), c.currency, 3)}`
                         : "too heavy for this class"

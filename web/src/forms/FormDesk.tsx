@@ -314,10 +314,10 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
                   className="flex items-center gap-2"
                   title="The name of a document on the recipient’s page, used instead of this file"
                 >
-                  <span className="whitespace-nowrap text-faint">Their own document</span>
+                  <span className="whitespace-nowrap text-faint">Personal document</span>
                   <input
                     className="input input-sm min-w-0 flex-1 font-mono text-[12px]"
-                    aria-label="Their own document"
+                    aria-label="Personal document"
                     placeholder="none; or a name, such as signed-form.pdf"
                     disabled={readOnly}
                     value={form.own ?? ""}

@@ -196,7 +196,7 @@ function Surveyed({
   return (
     <div aria-label="What comes in" className="flex flex-col gap-2 text-[12px]">
       <p>
-        <b>{many(recipients, "recipient")}</b> will come in.
+        <b>{many(recipients, "recipient")}</b> will be imported.
       </p>
       {survey.totals.map((t) => (
         <label key={t.row} className="flex cursor-pointer items-start gap-2 rounded-box bg-doubt p-2">
@@ -212,7 +212,7 @@ function Surveyed({
             }}
           />
           <span className="min-w-0 break-words">
-            Leave out row {count(t.row)}, which looks like a total or a remark: {t.value}
+            Exclude row {count(t.row)}, which looks like a total or a note: {t.value}
           </span>
         </label>
       ))}

@@ -75,8 +75,8 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
           <FilePlus2 size={14} /> {busy ? "Adding…" : "Add a document"}
         </button>
         <span className="text-[12px] leading-4 text-faint">
-          PDF, PNG, JPEG, or SVG. A picture chosen by a column, an email’s “Their own file”, and a form’s “Their own document” find it by
-          its name.
+          PDF, PNG, JPEG, or SVG. A picture chosen by a column, an email’s “Personal file”, and a form’s “Personal document” find it by its
+          name.
         </span>
         <input
           ref={input}

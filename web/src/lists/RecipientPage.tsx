@@ -17,6 +17,10 @@ import { WriteDialog } from "./WriteDialog";
 import { roleNames, typeNames } from "./columns";
 import { MissingRecord } from "../shell/WentWrong";
 
+/** A value as it is read: a date in words; what does not fit its type stays as it is stored. */
+const shown = (type: string, value: string | null | undefined) =>
+  type === "Date" && value && /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : value;
+
 export function RecipientPage() {
   const params = useParams();
   const [id, recipientId] = [Number(params.id), Number(params.recipientId)];
@@ -61,7 +65,7 @@ export function RecipientPage() {
         </button>
       </Header>
       {writing && <WriteDialog listId={id} recipientId={recipientId} name={person.name} onClose={() => setWriting(false)} />}
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(380px,1fr)_minmax(380px,1fr)] overflow-hidden">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(330px,1fr)_minmax(330px,1fr)] overflow-hidden">
         <section className="overflow-auto border-r border-line p-4" aria-label="Values">
           <h2 className="mb-2">Values</h2>
           <table className="w-full">
@@ -86,7 +90,7 @@ export function RecipientPage() {
                         onClick={() => setEditing(c.id)}
                         title="Edit this value"
                       >
-                        {person.values[i] ?? <span className="text-faint italic">blank</span>}
+                        {shown(c.type, person.values[i]) ?? <span className="text-faint italic">blank</span>}
                       </button>
                     )}
                   </td>

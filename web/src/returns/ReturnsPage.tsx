@@ -111,7 +111,7 @@ export function ReturnsPage() {
                 void undo(last.id);
               }}
             />
-            <p className="text-faint">Type the piece number, or scan the barcode or the QR code; Enter looks it up.</p>
+            <p className="text-faint">Enter the piece number, or scan the barcode or QR code, then press Enter.</p>
           </form>
           {missed !== null && found.length === 0 && (
             <p className="mt-5 max-w-2xl border-l-[3px] border-error bg-doubt px-3 py-2" role="alert">
@@ -311,8 +311,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
           )}
           {piece.open.length > 0 ? (
             <p className="mt-2">
-              What follows counts for {many(piece.open.length, "open drop")}:{" "}
-              {piece.open.map((o) => `${o.campaign} · ${o.name}`).join(", ")}.
+              This also affects {many(piece.open.length, "open drop")}: {piece.open.map((o) => `${o.campaign} · ${o.name}`).join(", ")}.
             </p>
           ) : (
             <p className="mt-2 text-faint">No open drop has another piece for this recipient.</p>
@@ -349,7 +348,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
               <span className={`text-[12px] ${reason === r.reason ? "" : "text-faint"}`}>{followNames[r.followUp].toLowerCase()}</span>
             </button>
           ))}
-          <p className="mt-2 text-[12px] text-faint">A number key records at once; with Shift you choose first what follows.</p>
+          <p className="mt-2 text-[12px] text-faint">Press a number to record the return. Hold Shift to choose what happens first.</p>
         </div>
         {reason && what && (
           <form
@@ -416,5 +415,5 @@ const explained: Record<FollowUp, string> = {
   hold: "Nothing more is mailed to this name at this address, in any drop, until the address is another.",
   suppress: "This person gets no more mail, on paper or by email, until the entry is removed from the suppression list.",
   correct: "The list has the new address; open drops use it.",
-  remail: "The list has the new address, and the piece is mailed again in a drop of its own.",
+  remail: "The list gets the new address, and the piece is mailed again in a separate drop.",
 };

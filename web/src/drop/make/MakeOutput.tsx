@@ -20,7 +20,7 @@ export function MakeOutput({ drop, o }: PartProps) {
   const choice = ([value, name, Icon]: (typeof outputs)[number] | (typeof documents)[number]) => (
     <button
       key={value}
-      className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
+      className={`btn btn-sm px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
       aria-pressed={form.output === value}
       onClick={() => set({ output: value })}
     >
@@ -37,11 +37,11 @@ export function MakeOutput({ drop, o }: PartProps) {
       {ways !== "Email" && (
         <>
           <Name>{ways === "Both" ? "Paper output" : "Output"}</Name>
-          <div className="join">{outputs.map(choice)}</div>
+          <div className="flex flex-wrap gap-1">{outputs.map(choice)}</div>
           {drop.package.some((d) => kinds[d.kind].isText) && (
             <>
               <Name>Editable</Name>
-              <div className="join">{documents.map(choice)}</div>
+              <div className="flex flex-wrap gap-1">{documents.map(choice)}</div>
             </>
           )}
         </>
@@ -49,11 +49,11 @@ export function MakeOutput({ drop, o }: PartProps) {
       {ways !== "Paper" && (
         <>
           <Name>{ways === "Both" ? "Email output" : "Output"}</Name>
-          <div className="join">
+          <div className="flex flex-wrap gap-1">
             {mailOutputs.map(([value, name, Icon]) => (
               <button
                 key={value}
-                className={`btn btn-sm join-item px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
+                className={`btn btn-sm px-2 ${form.output === value ? "btn-primary" : "btn-quiet"}`}
                 aria-pressed={form.output === value}
                 disabled={form.who === "reprint"}
                 onClick={() => set({ output: value })}

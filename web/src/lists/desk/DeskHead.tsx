@@ -18,7 +18,7 @@ export function DeskHead({ list, segment, open }: Props) {
         <Download size={15} /> Export
       </button>
       <Link className="btn btn-quiet" to={`/lists/${list.id}/reload`}>
-        <Upload size={15} /> Load a newer file
+        <Upload size={15} /> Update from file
       </Link>
       <button className="btn btn-quiet" onClick={() => open("new-column")}>
         <Plus size={15} /> Add column
@@ -27,7 +27,7 @@ export function DeskHead({ list, segment, open }: Props) {
         <Trash2 size={15} />
       </button>
       <Link className="btn btn-primary" to={`/campaigns/new?list=${list.id}${segment === null ? "" : `&segment=${segment}`}`}>
-        Start a drop
+        Start drop
       </Link>
     </Header>
   );
@@ -43,7 +43,7 @@ function ListState({ list, onReport }: { list: Schema["ListView"]; onReport: () 
           <>
             {" · "}
             <button className="cursor-pointer text-doubt-ink underline" onClick={onReport}>
-              {many(list.report.length, "remark")}
+              {many(list.report.length, "import note")}
             </button>
           </>
         )}
