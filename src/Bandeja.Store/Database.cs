@@ -16,6 +16,7 @@ public sealed class Database : IDisposable
     readonly List<Action> afterCommit = [];
     readonly string migrations;
     readonly AsyncLocal<HeldView?> held = new();
+    static readonly Lock Opening = new();
 
     static Database()
     {
@@ -157,7 +158,10 @@ public sealed class Database : IDisposable
         }
         catch
         {
-            connection.Dispose();
+            if (connection is HeldConnection heldOne)
+                heldOne.End();
+            else
+                connection.Dispose();
             throw;
         }
     }
@@ -170,7 +174,27 @@ public sealed class Database : IDisposable
 
     static SqliteConnection Ready(SqliteConnection connection, bool queryOnly)
     {
-        connection.Open();
+        // One at a time: while the pool hands a connection out, it looks for those that nobody closed, and under load one was seen in
+        // two hands.
+        lock (Opening)
+            connection.Open();
+        try
+        {
+            return MadeReady(connection, queryOnly);
+        }
+        catch
+        {
+            // Left open, it would be such a connection.
+            if (connection is HeldConnection heldOne)
+                heldOne.End();
+            else
+                connection.Dispose();
+            throw;
+        }
+    }
+
+    static SqliteConnection MadeReady(SqliteConnection connection, bool queryOnly)
+    {
         // The pool takes back connections that nobody closed, and a view's transaction with them.
         if (SQLitePCL.raw.sqlite3_get_autocommit(connection.Handle) == 0)
             connection.Execute("ROLLBACK TRANSACTION");

@@ -268,7 +268,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
       "Sousa, Inês & Rui": "Ready",
       "Gupta, Meera": "Ready",
       "Ortega, Rosa": "Held: Household piece goes to Ortega, Luis",
-      "Weiß, Heinz": "Held: Do not mail: asked by phone",
+      "Weiß, Heinz": "Held: Do not mail: Asked by phone",
       "Nowak, Zofia": "Ready",
     });
     await expect(tray(page, "Ready")).toHaveText("5");

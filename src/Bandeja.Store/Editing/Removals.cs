@@ -247,8 +247,8 @@ public sealed class Removals(Database database)
             {
                 if (
                     c.ExecuteScalar<long>(
-                        "SELECT count(*) FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @ListId AND r.state IN ('queued', "
-                            + "'running', 'paused')",
+                        "SELECT count(*) FROM run r JOIN mail_drop d ON d.id = r.drop_id WHERE d.list_id = @ListId "
+                            + "AND r.state IN ('queued', 'running', 'paused')",
                         new { sample.ListId }
                     ) > 0
                 )

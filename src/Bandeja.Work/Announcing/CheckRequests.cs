@@ -140,9 +140,14 @@ public sealed class CheckRequests(
         Wait(designs, designId, () => drops.Drops().Where(d => d.Package.Any(p => p.DesignId == designId)));
 
     void Wait(ConcurrentDictionary<long, ITimer> timers, long id, Func<IEnumerable<DropRow>> meant) =>
-        timers
-            .GetOrAdd(id, _ => time.CreateTimer(_ => Rested(meant), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan))
-            .Change(Pause, Timeout.InfiniteTimeSpan);
+        timers.GetOrAdd(id, _ => Timer(() => Rested(meant))).Change(Pause, Timeout.InfiniteTimeSpan);
+
+    /// <summary>A timer of its own: it must not read through the view of the request in which it was made.</summary>
+    ITimer Timer(Action run)
+    {
+        using (ExecutionContext.IsFlowSuppressed() ? default(IDisposable) : ExecutionContext.SuppressFlow())
+            return time.CreateTimer(_ => run(), null, Timeout.InfiniteTimeSpan, Timeout.InfiniteTimeSpan);
+    }
 
     void Rested(Func<IEnumerable<DropRow>> meant)
     {
