@@ -345,3 +345,40 @@ test("pictures as drawings, in the line, at a place; a PDF as letterhead; page s
   // The letterhead's text is on the page twice now: as the background and as the letter itself.
   await expect.poll(async () => ((await page.getByTestId("page-text").textContent()) ?? "").split("Dear Ana,").length).toBe(3);
 });
+
+test("quotes and dashes become typographic and undo brings them back; placeholders of elsewhere become fields, lost pictures are told", async ({
+  page,
+}) => {
+  const { letter, id } = await write(page, [p("start")]);
+  await letter.press("Control+End");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type('She said "it\'s on" -- ');
+  await expect(letter).toContainText("She said “it’s on” — ");
+  await page.keyboard.type("so'");
+  await expect(letter).toContainText("so’");
+  await page.keyboard.press("Control+z");
+  await expect(letter).toContainText("so'");
+  // Within a field that is typed, quotes are the field language's.
+  await page.keyboard.type(' {First | else "friend"}');
+  await expect(letter.locator(".chip")).toHaveCount(1);
+  const paste = (type, text) =>
+    letter.evaluate(
+      (e, [kind, words]) => {
+        const data = new DataTransfer();
+        data.setData(kind, words);
+        e.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+      },
+      [type, text],
+    );
+  await paste("text/plain", " for «Last», {{ amount_due }}, and «bonjour» ");
+  await expect(letter.locator(".chip")).toHaveCount(3);
+  await expect(letter).toContainText("«bonjour»");
+  await pageText(page, "Okafor");
+  await paste("text/html", '<p>seen <img src="http://outside.example/x.png"> there</p>');
+  await expect(page.getByText("1 picture in the pasted text was not kept.")).toBeVisible();
+  await saved(page);
+  const text = JSON.stringify(await stored(page, id));
+  for (const source of ["Last", "Amount due"]) expect(text).toContain(`"source":"${source}"`);
+  expect(text).toContain('First | else \\"friend\\"');
+  expect(await letter.getAttribute("lang")).toBe("en-US");
+});

@@ -4,6 +4,7 @@ import { useContext, useEffect, useMemo } from "react";
 import { letterExtensions } from "./extensions";
 import { Chips } from "./nodes/FieldNode";
 import { setMistakes } from "./plainMistakes";
+import { writingLocale } from "./typing";
 
 interface Props {
   label: string;
@@ -23,7 +24,7 @@ export function BandEditor({ label, content, editable, paged = false, choices, o
     extensions: useMemo(() => letterExtensions(choices, paged), [choices, paged]),
     content: { type: "doc", content: content.length ? content : [{ type: "paragraph" }] } satisfies JSONContent,
     editable,
-    editorProps: { attributes: { "aria-label": label, spellcheck: "true" } },
+    editorProps: { attributes: { "aria-label": label, spellcheck: "true", lang: writingLocale() } },
     onCreate: ({ editor: e }) => {
       // The first thing may be a picture; writing begins in the text.
       let start = 0;

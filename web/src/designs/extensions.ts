@@ -16,6 +16,8 @@ import { Color, FontFamily, FontSize, TextStyle } from "@tiptap/extension-text-s
 import Underline from "@tiptap/extension-underline";
 import { Dropcursor, Gapcursor, UndoRedo } from "@tiptap/extensions";
 import { Plugin } from "@tiptap/pm/state";
+import { say } from "../ui/notices";
+import { many } from "../ui/words";
 import { cleanPaste } from "./cleanPaste";
 import { fieldCompletion, type FieldChoice } from "./completion";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
@@ -26,6 +28,7 @@ import { BarcodeNode } from "./nodes/BarcodeNode";
 import { InlinePictureNode, PictureNode } from "./nodes/PictureNode";
 import { BoxNode, ColumnsNode, FootnoteNode } from "./nodes/boxes";
 import { tables } from "./nodes/tables";
+import { foreignFields, typographicMarks } from "./typing";
 import { PageBreak, ParagraphMeasures, Subscript, Superscript } from "./nodes/textParts";
 
 /** `{First name | else "friend"}` typed or pasted in full becomes a field, `{when …}` a bracket. */
@@ -61,7 +64,21 @@ const typedFields = Extension.create({
 
 const cleanPasting = Extension.create({
   name: "cleanPasting",
-  addProseMirrorPlugins: () => [new Plugin({ props: { transformPastedHTML: cleanPaste } })],
+  addProseMirrorPlugins: () => [
+    new Plugin({
+      props: {
+        transformPastedHTML: (html) => {
+          // What is copied here brings its pictures along; those of other programs are addresses of files that are not here.
+          const dropped = html.includes("data-pm-slice") ? 0 : (html.match(/<img\b/gi)?.length ?? 0);
+          if (dropped > 0)
+            say(
+              `${many(dropped, "picture")} in the pasted text ${dropped === 1 ? "was" : "were"} not kept. Add pictures with “Insert picture.”`,
+            );
+          return cleanPaste(html);
+        },
+      },
+    }),
+  ],
 });
 
 /**
@@ -115,6 +132,8 @@ export const letterExtensions = (choices: () => FieldChoice[], paged: boolean) =
   Dropcursor,
   Gapcursor,
   fieldCompletion(choices),
+  foreignFields(choices),
   typedFields,
+  typographicMarks,
   cleanPasting,
 ];
