@@ -102,7 +102,8 @@ export const foreignFields = (choices: () => FieldChoice[]) =>
               choices().map((c) => c.name),
             );
             const type = state.schema.nodes.field;
-            if (!source || !type) return null;
+            // Nothing, and not null: null would undo what became of the others in the same text.
+            if (!source || !type) return;
             state.tr.replaceWith(range.from, range.to, type.create({ source }, null, state.doc.resolve(range.from).marks()));
           },
         }),
