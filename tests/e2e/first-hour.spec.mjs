@@ -220,3 +220,19 @@ test("help opens for the page, is searched, and closes; the lost server is annou
   await context.unroute("**/api/events");
   await expect(alert).toHaveCount(0);
 });
+
+test("reduced motion and more contrast are followed", async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: "reduce", contrast: "more" });
+  await page.goto("/lists");
+  await expect(page.getByRole("heading", { name: "Lists", exact: true })).toBeVisible();
+  const [still, ink, faint] = await page.evaluate(() => {
+    const kind = document.querySelector(".text-faint");
+    return [
+      getComputedStyle(document.querySelector(".btn")).transitionDuration,
+      getComputedStyle(document.body).color,
+      getComputedStyle(kind).color,
+    ];
+  });
+  for (const duration of still.split(",")) expect(parseFloat(duration)).toBeLessThan(0.001);
+  expect(faint).toBe(ink);
+});

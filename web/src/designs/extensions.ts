@@ -54,7 +54,7 @@ const typedFields = Extension.create({
         handler: ({ state, range, match }) => {
           const text = match[1]?.trim();
           const type = state.schema.nodes[text && isMarker(text) ? "marker" : "field"];
-          if (!type || !text) return null;
+          if (!type || !text) return;
           state.tr.replaceWith(range.from, range.to, type.create({ source: text }, null, state.doc.resolve(range.from).marks()));
         },
       }),
