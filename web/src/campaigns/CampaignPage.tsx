@@ -48,7 +48,7 @@ export function CampaignPage() {
           c.mode !== "Drops" && (
             <>
               {c.listName} · {many(c.people, "recipient")} {c.mode === "OneByOne" ? "so far, one by one" : "together"}
-              <span className="block">{c.startsOn && `${c.startsOn > today() ? "begins" : "began"} ${day(c.startsOn)}`}</span>
+              <span className="block">{c.startsOn && `${c.startsOn > today() ? "Starts" : "Started"} ${day(c.startsOn)}`}</span>
             </>
           )
         }

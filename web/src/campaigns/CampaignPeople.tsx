@@ -42,7 +42,7 @@ export function CampaignPeople({ campaign: c }: { campaign: Campaign }) {
   return (
     <section className="flex min-w-0 flex-1 flex-col" aria-label="Recipients of the campaign">
       <div className="flex shrink-0 items-center gap-2.5 px-4 py-2.5">
-        <h2>Where each of {count(c.people)} recipients is</h2>
+        <h2>Progress of {count(c.people)} recipients</h2>
         <input
           className="input input-sm ml-1 w-48"
           aria-label="Search recipients"

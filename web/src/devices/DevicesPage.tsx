@@ -29,7 +29,7 @@ const blank: Printer = {
 };
 
 const kinds: Record<string, string> = {
-  paper: "Prints our files elsewhere",
+  paper: "Printed elsewhere from files",
   practice: "Simulated printer, uses no paper",
   queue: "Print queue on this computer",
 };

@@ -6,7 +6,7 @@ import { count, many, moment } from "../ui/words";
 import { SheetStack } from "./SheetStack";
 
 type Practice = Schema["PracticeView"];
-const holds: Record<string, string> = { letter: "Letter paper", envelope: "envelopes", labels: "Label sheets" };
+const holds: Record<string, string> = { letter: "Letter paper", envelope: "Envelopes", labels: "Label sheets" };
 
 export const practiceQuery = (id: number) => ({
   queryKey: ["printers", id, "practice"] as const,
@@ -166,7 +166,7 @@ function Speed({ practice }: { practice: Practice }) {
         value={jams}
         onChange={(e) => setJams(e.target.value)}
       />{" "}
-      jam
+      jams per 10,000 sheets
       {changed && (
         <button className="btn btn-quiet btn-sm" disabled={!/^\d+$/.test(speed) || !/^\d+$/.test(jams)}>
           Apply

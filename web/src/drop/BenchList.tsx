@@ -103,7 +103,7 @@ export function BenchList(p: Props) {
           value={p.alike ?? ""}
           onChange={(e) => p.onAlike(e.target.value || null)}
         >
-          <option value="">{p.drop.issues.length ? "all issues" : "no issues"}</option>
+          <option value="">{p.drop.issues.length ? "All issues" : "No issues"}</option>
           {p.drop.issues.map((g) => (
             <option key={g.alike} value={g.alike}>
               {g.title} ({count(g.recipients)}

@@ -273,7 +273,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         ) : (
           <BenchButton
             icon={Undo2}
-            label="Back to Ready"
+            label="To Ready"
             hint="T"
             onClick={() => onTakeBack()}
             off={person.tray !== "Produced"}

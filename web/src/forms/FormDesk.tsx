@@ -194,7 +194,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
           </div>
           <p className="flex shrink-0 items-center gap-2 px-4 pb-2 text-[12px] text-faint tabular-nums">
             <span className="flex-1">
-              page {page} of {form.facts.pages.length} · as it will print · {size.width.toFixed(0)} × {size.height.toFixed(0)} mm
+              Page {page} of {form.facts.pages.length} · print preview · {size.width.toFixed(0)} × {size.height.toFixed(0)} mm
             </span>
             <button className="btn btn-ghost btn-xs btn-square" aria-label="Zoom out" onClick={() => zoomBy(-0.25)}>
               <ZoomOut size={14} />
@@ -247,7 +247,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
                     title="Match open fields with columns"
                     onClick={() => void matchRest()}
                   >
-                    {open} open: match
+                    {open} not matched
                   </button>
                 )}
               </div>
@@ -284,7 +284,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
               <div className="shrink-0 border-t border-line p-3">
                 {hasFields && (
                   <div className="flex items-center gap-1.5 mb-2" role="group" aria-label="Fields in the finished file">
-                    <span className="flex-1 text-faint">In files of one recipient, fields are</span>
+                    <span className="flex-1 text-faint">Fields in a PDF per recipient</span>
                     {fieldOutputs.map(([key, label]) => (
                       <button
                         key={key}
