@@ -77,7 +77,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   await checked();
 
   await test.step("who has an address gets it by email, the rest on paper", async () => {
-    await page.goto(`/drops/${dropId}/what`);
+    await page.goto(`/drops/${dropId}/who`);
     await page.getByLabel("Channel rule").selectOption("Address");
     await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/Paper\s*100/);
     await expect(page.getByRole("table", { name: "Recipients by channel" })).toContainText(/Email\s*200/);

@@ -6,6 +6,7 @@ import { limitsQuery } from "../settings/ContactPage";
 import { sayWrong } from "../ui/notices";
 import { count, many } from "../ui/words";
 import { release } from "./acts";
+import { ChannelRule } from "./ChannelRule";
 import { useDrop } from "./DropPage";
 import { everyoneReady } from "./order";
 
@@ -54,6 +55,7 @@ export function WhoPlace() {
             <Line label="Will get it" n={drop.trays.onTheList - drop.trays.held} strong />
           </tbody>
         </table>
+        {drop.channels.ways === "Both" && <ChannelRule />}
         <Priority drop={drop} />
         <div className="mt-5 flex gap-2">
           <Link className="btn btn-quiet" to={`/lists/${drop.listId}`}>
