@@ -318,7 +318,7 @@ public sealed class HostileFileTests : ReaderTests
     public void Half_a_character_in_json_costs_one_character(string json)
     {
         var path = Files.Text("a.json", json);
-        Assert.Contains("Halves of characters", string.Join(' ', Look(path).Notes));
+        Assert.Contains("Unpaired surrogate characters", string.Join(' ', Look(path).Notes));
         Assert.Equal("A\uFFFDna", Rows(path)[1][0]);
     }
 

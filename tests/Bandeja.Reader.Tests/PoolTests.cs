@@ -150,7 +150,7 @@ public sealed class PoolTests : ReaderTests
                     while (rows.Read()) { }
                 })
                 .Message;
-            Assert.Contains("“members.csv” is damaged or has a form that cannot be read", said);
+            Assert.Contains("“members.csv” is damaged or in a form that cannot be read", said);
         }
         Assert.Contains(log.Lines, l => l.Contains("crashed"));
         Assert.Equal(3, Look(path, reader: reader).Columns.Count);

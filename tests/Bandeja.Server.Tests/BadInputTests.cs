@@ -171,7 +171,7 @@ public sealed class BadInputTests : ServerTests
             (await Api.Refusal(http.PostAsync($"/api/drops/{drop}/hold", new StringContent("{", Encoding.UTF8, "application/json")))).Status
         );
         Assert.Contains(
-            "not a drawing in SVG form",
+            "not an SVG drawing",
             (await Api.Refusal(http.PostAsync("/api/pictures?name=a.png", new StringContent("<svg/>")))).Detail
         );
     }

@@ -395,20 +395,20 @@ public sealed class PrintTests : ServerTests
             (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/1", new { sheets = 6000 }))).Detail
         );
         Assert.Contains(
-            "no such tray",
+            "does not have that tray",
             (await Api.Refusal(api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice/trays/9", new { sheets = 1 }))).Detail
         );
         Assert.Contains(
-            "sheets a minute",
+            "sheets per minute",
             (
                 await Api.Refusal(
                     api.Client.PutAsJsonAsync($"/api/printers/{printer}/practice", new { sheetsAMinute = 0, jamsIn10000 = 0 })
                 )
             ).Detail
         );
-        Assert.Contains("no practice printer", (await Api.Refusal(api.Client.GetAsync($"/api/printers/{paper}/practice"))).Detail);
+        Assert.Contains("not a practice printer", (await Api.Refusal(api.Client.GetAsync($"/api/printers/{paper}/practice"))).Detail);
         Assert.Contains(
-            "no queue",
+            "is not on this computer",
             (
                 await Api.Refusal(
                     api.Client.PostAsJsonAsync(

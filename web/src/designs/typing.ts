@@ -49,6 +49,11 @@ export const typographicMarks = Extension.create({
   name: "typographicMarks",
   // Before the editor's own undo.
   priority: 1000,
+  addStorage: () => ({ isLast: false }),
+  // What other rules made (a field of its braces) goes with the editor's own undo, which can be redone.
+  onTransaction({ transaction }) {
+    if (transaction.docChanged) this.storage.isLast = transaction.getMeta("typographic") === true;
+  },
   addInputRules() {
     return [
       new InputRule({
@@ -59,13 +64,13 @@ export const typographicMarks = Extension.create({
           const before = $from.parent.textBetween(0, $from.parentOffset, undefined, "\ufffc");
           const made = typographic(before, match[0].slice(-1), marksOf(writingLocale()));
           if (!made) return null;
-          state.tr.insertText(made.text, range.from - made.replaces, range.to);
+          state.tr.insertText(made.text, range.from - made.replaces, range.to).setMeta("typographic", true);
         },
       }),
     ];
   },
   addKeyboardShortcuts() {
-    return { "Mod-z": () => this.editor.commands.undoInputRule() };
+    return { "Mod-z": () => this.storage.isLast && this.editor.commands.undoInputRule() };
   },
 });
 
