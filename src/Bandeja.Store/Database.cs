@@ -158,10 +158,7 @@ public sealed class Database : IDisposable
         }
         catch
         {
-            if (connection is HeldConnection heldOne)
-                heldOne.End();
-            else
-                connection.Dispose();
+            Drop(connection);
             throw;
         }
     }
@@ -185,12 +182,18 @@ public sealed class Database : IDisposable
         catch
         {
             // Left open, it would be such a connection.
-            if (connection is HeldConnection heldOne)
-                heldOne.End();
-            else
-                connection.Dispose();
+            Drop(connection);
             throw;
         }
+    }
+
+    /// <summary>Ends a connection that nobody gets.</summary>
+    static void Drop(SqliteConnection connection)
+    {
+        if (connection is HeldConnection shared)
+            shared.End();
+        else
+            connection.Dispose();
     }
 
     static SqliteConnection MadeReady(SqliteConnection connection, bool queryOnly)
