@@ -70,7 +70,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             throw new ConflictException(
                 skipped.Count > 0
                     ? $"Nothing was changed. {string.Join(" ", skipped)}"
-                    : "Nothing was changed because no recipients " + "are selected."
+                    : "Nothing was changed because no recipients are selected."
             );
         label = $"{label} {(events.Count == 1 ? "1 recipient" : $"{events.Count:N0} recipients")}";
         DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
@@ -97,12 +97,12 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 );
             var inWords = channel switch
             {
-                Channel.Paper => "on paper",
-                Channel.Email => "by email",
+                Channel.Paper => "paper",
+                Channel.Email => "email",
                 Channel.Both => "paper and email",
-                null => "as the rule says",
+                null => "the drop’s rule",
             };
-            var label = $"To go {inWords}: {(going.Count == 1 ? "1 recipient" : $"{going.Count:N0} recipients")}";
+            var label = $"Set channel to {inWords}: {(going.Count == 1 ? "1 recipient" : $"{going.Count:N0} recipients")}";
             var action = Actions.Begin(c, null, dropId, label, actor);
             // What it was stands behind the key, for whoever takes it back.
             DropEvents.Append(
