@@ -236,3 +236,25 @@ test("reduced motion and more contrast are followed", async ({ page }) => {
   for (const duration of still.split(",")) expect(parseFloat(duration)).toBeLessThan(0.001);
   expect(faint).toBe(ink);
 });
+
+test("in setup a skipped step changes nothing, and trying again after a failure makes no second copy", async ({ page }) => {
+  await page.goto("/setup");
+  await page.getByLabel("Organization name").fill("Tern Island Ferry");
+  await page.getByRole("button", { name: "Save and continue" }).click();
+  await page.getByLabel("Signer’s name").fill("Nobody Yet");
+  await page.getByRole("button", { name: "Skip this step" }).click();
+  await page.getByRole("checkbox", { name: /^Thank-you/ }).check();
+  let asked = 0;
+  await page.route("**/api/designs", (route) =>
+    route.request().method() === "POST" && ++asked === 2 ? route.fulfill({ status: 503, body: "" }) : route.continue(),
+  );
+  await page.getByRole("button", { name: "Create 2 designs" }).click();
+  // One of the two is done, and only the other is left to create.
+  await page.getByRole("button", { name: "Create 1 design" }).click();
+  await expect(page.getByText("Setup is done. Created 1 design.")).toBeVisible();
+  const designs = await (await page.request.get("/api/designs")).json();
+  expect(designs).toHaveLength(2);
+  const { organisation } = await (await page.request.get("/api/settings")).json();
+  expect(organisation.name).toBe("Tern Island Ferry");
+  expect(organisation.signer).toBe("");
+});

@@ -28,7 +28,9 @@ const titles = ["Organization", "Sender", "What you mail"];
 function Steps({ organisation }: { organisation: Organisation }) {
   const navigate = useNavigate();
   const [step, setStep] = useState(0);
-  const [o, setO] = useState<Organisation>(() => ({ ...organisation, country: organisation.country || organisation.locale.slice(3) }));
+  const [kept, setKept] = useState(organisation);
+  const entered = (from: Organisation) => ({ ...from, country: from.country || from.locale.slice(3) });
+  const [o, setO] = useState<Organisation>(() => entered(organisation));
   const [chosen, setChosen] = useState<string[]>(["letter-formal"]);
   const [busy, setBusy] = useState(false);
   const basis = useBasis("/api/settings", "/api/settings/organisation");
@@ -37,18 +39,25 @@ function Steps({ organisation }: { organisation: Organisation }) {
   const lists = useQuery(listsQuery()).data ?? [];
   const country = countries.find((c) => c.code === o.country);
   const save = async () => {
+    if (JSON.stringify(o) === JSON.stringify(kept)) return;
     await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
     basis.saved();
+    setKept(o);
     await queryClient.invalidateQueries();
   };
   const next = async () => {
     setBusy(true);
     try {
+      // The last step saves, too: the steps' titles lead to it past what was entered.
+      await save();
       if (step < 2) {
-        await save();
         setStep(step + 1);
       } else {
-        for (const id of chosen) await createFromStarter(id, "", lists[0]?.id ?? null);
+        for (const id of chosen) {
+          await createFromStarter(id, "", lists[0]?.id ?? null);
+          // Where the next one fails, trying again makes no second copy of this one.
+          setChosen((left) => left.filter((c) => c !== id));
+        }
         await queryClient.invalidateQueries({ queryKey: ["designs"] });
         say(chosen.length > 0 ? `Setup is done. Created ${many(chosen.length, "design")}.` : "Setup is done.");
         void navigate("/");
@@ -172,7 +181,14 @@ function Steps({ organisation }: { organisation: Organisation }) {
           </button>
         )}
         {step < 2 ? (
-          <button type="button" className="btn btn-quiet" onClick={() => setStep(step + 1)}>
+          <button
+            type="button"
+            className="btn btn-quiet"
+            onClick={() => {
+              setO(entered(kept));
+              setStep(step + 1);
+            }}
+          >
             Skip this step
           </button>
         ) : (
