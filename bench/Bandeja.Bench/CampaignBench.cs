@@ -24,7 +24,7 @@ static class CampaignBench
         Pieces = 10_000_000;
     static readonly DateOnly Today = new(2027, 3, 1);
 
-    static ListSurroundings Surroundings => new(OrganisationLocale.UnitedStates, Today, _ => true);
+    static ListSurroundings Surroundings => new(OrganizationLocale.UnitedStates, Today, _ => true);
 
     public static void Collect()
     {

@@ -31,7 +31,7 @@ static class DeskBench
         "Title",
         "First",
         "Last",
-        "Organisation",
+        "Organization",
         "Street",
         "Street 2",
         "City",
@@ -76,7 +76,7 @@ static class DeskBench
 
     static string Word(int n) => $"{(char)('a' + n % 26)}{(char)('a' + n / 26 % 26)}{(char)('a' + n / 676 % 26)}";
 
-    static ListSurroundings Surroundings => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true);
+    static ListSurroundings Surroundings => new(OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true);
 
     static ListEditor Editor(Database database) => new(database, () => Surroundings, (_, _, _, _, _) => { });
 

@@ -128,7 +128,7 @@ static class LetterBench
                         row[2]!,
                         row[3]!,
                         "you owe "
-                            + decimal.Parse(row[4]!, CultureInfo.InvariantCulture).ToString("C2", OrganisationLocale.UnitedStates.Culture),
+                            + decimal.Parse(row[4]!, CultureInfo.InvariantCulture).ToString("C2", OrganizationLocale.UnitedStates.Culture),
                         "by February 28, 2027",
                         "With warm regards,",
                     ]
@@ -146,7 +146,7 @@ static class LetterBench
     public static void Letters10000()
     {
         GlobalFontSettings.FontResolver ??= new Faces();
-        var letter = new BoundLetter(Design(), Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load());
+        var letter = new BoundLetter(Design(), Columns, OrganizationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load());
         var emblem = PictureFile.Read(Emblem);
         var path = Path.GetTempFileName();
 

@@ -24,7 +24,7 @@ static class ListBench
         "Title",
         "First",
         "Last",
-        "Organisation",
+        "Organization",
         "Street",
         "Street 2",
         "City",

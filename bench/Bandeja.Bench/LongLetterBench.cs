@@ -136,7 +136,7 @@ static class LongLetterBench
             Next();
             Draw(
                 string.Create(
-                    OrganisationLocale.UnitedStates.Culture,
+                    OrganizationLocale.UnitedStates.Culture,
                     $"you owe {decimal.Parse(v[2]!, System.Globalization.CultureInfo.InvariantCulture):C2} by February 28, 2027"
                 )
             );
@@ -166,7 +166,7 @@ static class LongLetterBench
         GlobalFontSettings.FontResolver ??= new Faces();
         var letter = new BoundLetter(
             Design(),
-            new LetterSetting(Columns, OrganisationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load(), Details)
+            new LetterSetting(Columns, OrganizationLocale.UnitedStates, Bandeja.Formats.FontFolder.Load(), Details)
         );
         var path = Path.GetTempFileName();
         var (ours, plain) = Bench.InTurn(
@@ -200,7 +200,7 @@ static class LongLetterBench
         const int count = 1_000_000;
         var names = new Names(Columns);
         Expression[] fields = [.. Columns.Take(2).Select(c => FieldParser.ParseExpression(c.Name, names).Expression)];
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1));
+        var context = new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 1));
         IRow[] rows = [.. Enumerable.Range(0, 1000).Select(Row)];
         Dictionary<string, string>[] bare =
         [

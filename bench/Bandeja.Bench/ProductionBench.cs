@@ -256,7 +256,7 @@ static class ProductionBench
         var letter = new BoundLetter(
             LetterReader.Read(new JsonObject { ["content"] = new JsonArray([.. text.Select(Paragraph)]) }.ToJsonString()),
             Columns,
-            OrganisationLocale.UnitedStates,
+            OrganizationLocale.UnitedStates,
             Bandeja.Formats.FontFolder.Load()
         );
         var rows = Enumerable.Range(1, people).Select(i => new ArrayRow(Row(i))).ToList();

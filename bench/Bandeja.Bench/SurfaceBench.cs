@@ -71,7 +71,7 @@ static class SurfaceBench
                 document.ToJsonString(),
                 new LetterSetting(
                     Columns,
-                    OrganisationLocale.UnitedStates,
+                    OrganizationLocale.UnitedStates,
                     Bandeja.Formats.FontFolder.Load(),
                     Sender: "Fernquay Botanic Garden"
                 )

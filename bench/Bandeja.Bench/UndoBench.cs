@@ -43,7 +43,7 @@ static class UndoBench
                     : throw new InvalidOperationException();
             var bench = new BenchStore(
                 database,
-                new(database, () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
+                new(database, () => new(Core.Language.OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
             );
             double hold = double.MaxValue,
                 undo = double.MaxValue;

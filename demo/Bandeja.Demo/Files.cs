@@ -19,7 +19,7 @@ static class Files
         "Title",
         "First",
         "Last",
-        "Organisation",
+        "Organization",
         "Street",
         "Street 2",
         "City",
@@ -87,7 +87,7 @@ static class Files
             random.Next(100) < 30 ? Pick(random, ["Ms", "Mr", "Mrs", "Dr", "Mx", "Prof."]) : "",
             given,
             family,
-            random.Next(100) < 6 ? Pick(random, Names.Organisations) : "",
+            random.Next(100) < 6 ? Pick(random, Names.Organizations) : "",
             street,
             random.Next(100) < 9 ? $"Apt {random.Next(1, 40)}" : "",
             city,
@@ -188,7 +188,7 @@ static class Files
         (Row(77)[2], Row(77)[3]) = ("ليلى", "حداد"); // written from right to left
         Row(203)[2] = "Robin 𓇬";
         Row(640)[19] = "Asked in May not to be mailed about bequests; renewals are fine. Prefers large print.";
-        Row(871)[4] = Names.Organisations[^1];
+        Row(871)[4] = Names.Organizations[^1];
     }
 
     static IEnumerable<string?[]> Plants(Random random, List<string?[]> members)

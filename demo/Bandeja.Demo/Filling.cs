@@ -385,7 +385,7 @@ sealed class Filling
                 )
         )
             bench.Accept(drop, null, group.Alike, By(Keeper));
-        bench.Act(drop, InTray(drop, Tray.NeedsALook), DropEventKind.Held, "Data missing; write by hand", null, "Held", By(Keeper));
+        bench.Act(drop, InTray(drop, Tray.NeedsReview), DropEventKind.Held, "Data missing; write by hand", null, "Held", By(Keeper));
         bench.Act(
             drop,
             [.. InTray(drop, Tray.Ready).Where((_, i) => i % 97 == 11)],

@@ -338,7 +338,7 @@ static class LetterTexts
                 " ",
                 F("Last"),
                 BR(),
-                F("Organisation | else \"\""),
+                F("Organization | else \"\""),
                 BR(),
                 F("Street"),
                 BR(),

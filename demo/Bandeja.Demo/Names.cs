@@ -72,8 +72,8 @@ static class Names
         ("17 Maple Crescent", "Nelson", "BC", "V1L 4B3", "Canada"),
     ];
 
-    /// <summary>Organisations that are members.</summary>
-    public static readonly string[] Organisations =
+    /// <summary>Organizations that are members.</summary>
+    public static readonly string[] Organizations =
     [
         "Okafor Ceramics",
         "Tide Hollow School",

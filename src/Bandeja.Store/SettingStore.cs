@@ -11,7 +11,7 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store;
 
-/// <summary>What is set for the organisation.</summary>
+/// <summary>What is set for the organization.</summary>
 /// <param name="PostalAddress">Its own, a line each; stands in the foot of emails.</param>
 /// <param name="PublicAddress">The address under which recipients reach this server, such as <c>https://mail.example.org</c>; blank where
 /// they do not.</param>
@@ -19,7 +19,7 @@ namespace Bandeja.Store;
 /// <param name="Signer">Who signs letters; blank where nobody is set.</param>
 /// <param name="SignerTitle">What stands under the signer's name.</param>
 /// <param name="Email">The address that emails come from at first; blank where none is set.</param>
-public sealed record Organisation(
+public sealed record Organization(
     string Name,
     string Locale,
     string Currency,
@@ -44,7 +44,7 @@ public sealed record Organisation(
         );
 
     /// <summary>How it writes numbers and dates.</summary>
-    public OrganisationLocale ToLocale() => new(Locale, Currency);
+    public OrganizationLocale ToLocale() => new(Locale, Currency);
 }
 
 /// <summary>What the sample is made of, so that it can be removed again.</summary>
@@ -53,13 +53,13 @@ public sealed record SampleParts(long ListId, long DropId, IReadOnlyList<long> D
 /// <summary>Settings as keys and values.</summary>
 public sealed class SettingStore(Database database)
 {
-    /// <summary>The organisation; what was never set has its first value.</summary>
-    public Organisation Organisation()
+    /// <summary>The organization; what was never set has its first value.</summary>
+    public Organization Organization()
     {
         using var c = database.Open();
         var all = c.Query<(string Key, string Value)>("SELECT key, value FROM setting").ToDictionary(s => s.Key, s => s.Value);
         return new(
-            all.GetValueOrDefault("organisation", ""),
+            all.GetValueOrDefault("organization", ""),
             all.GetValueOrDefault("locale", "en-US"),
             all.GetValueOrDefault("currency", "USD"),
             Enum.TryParse<CountryLine>(all.GetValueOrDefault("country line"), out var line) ? line : CountryLine.Abroad,
@@ -143,8 +143,8 @@ public sealed class SettingStore(Database database)
     public void SetLadders(SalutationLadders ladders) =>
         database.Write(c => c.Execute(Upsert, new { Key = LaddersKey, Value = JsonSerializer.Serialize(ladders.ByLanguage) }));
 
-    /// <summary>How the organisation addresses and greets.</summary>
-    public AddressingRules Addressing() => new(Organisation().CountryLine, Ladders());
+    /// <summary>How the organization addresses and greets.</summary>
+    public AddressingRules Addressing() => new(Organization().CountryLine, Ladders());
 
     const string PricesKey = "prices",
         KeepKey = "keep files";
@@ -173,23 +173,23 @@ public sealed class SettingStore(Database database)
 
     const string Upsert = "INSERT INTO setting VALUES (@Key, @Value) ON CONFLICT (key) DO UPDATE SET value = excluded.value";
 
-    /// <summary>Sets the organisation.</summary>
-    public void Set(Organisation organisation) =>
+    /// <summary>Sets the organization.</summary>
+    public void Set(Organization organization) =>
         database.Write(c =>
             c.Execute(
                 Upsert,
                 new[]
                 {
-                    new { Key = "organisation", Value = organisation.Name },
-                    new { Key = "locale", Value = organisation.Locale },
-                    new { Key = "currency", Value = organisation.Currency },
-                    new { Key = "country line", Value = organisation.CountryLine.ToString() },
-                    new { Key = "postal address", Value = organisation.PostalAddress },
-                    new { Key = "public address", Value = organisation.PublicAddress },
-                    new { Key = "country", Value = organisation.Country },
-                    new { Key = "signer", Value = organisation.Signer },
-                    new { Key = "signer title", Value = organisation.SignerTitle },
-                    new { Key = "email", Value = organisation.Email },
+                    new { Key = "organization", Value = organization.Name },
+                    new { Key = "locale", Value = organization.Locale },
+                    new { Key = "currency", Value = organization.Currency },
+                    new { Key = "country line", Value = organization.CountryLine.ToString() },
+                    new { Key = "postal address", Value = organization.PostalAddress },
+                    new { Key = "public address", Value = organization.PublicAddress },
+                    new { Key = "country", Value = organization.Country },
+                    new { Key = "signer", Value = organization.Signer },
+                    new { Key = "signer title", Value = organization.SignerTitle },
+                    new { Key = "email", Value = organization.Email },
                 }
             )
         );

@@ -14,7 +14,7 @@ public sealed class AddressTableTests
         ["M"] = Role.MiddleName,
         ["F"] = Role.FamilyName,
         ["X"] = Role.Suffix,
-        ["O"] = Role.Organisation,
+        ["O"] = Role.Organization,
         ["A"] = Role.Attention,
         ["S"] = Role.Street,
         ["2"] = Role.Street2,
@@ -138,8 +138,8 @@ public sealed class AddressTableTests
     [InlineData("Street", "DE", "An der alten Lindenstraße 12", 26, "An der alten Lindenstr. 12")]
     [InlineData("Street", "NL", "Grote Kerkstraat 7", 17, "Grote Kerkstr. 7")]
     [InlineData("Street", "ES", "Avenida de la Constitución 5", 27, "Avda. de la Constitución 5")]
-    [InlineData("Organisation", "US", "Fernquay Horticultural Society and Association", 38, "Fernquay Horticultural Society & Assn")]
-    [InlineData("Organisation", "US", "American Trading Company", 21, "American Trading Co")]
+    [InlineData("Organization", "US", "Fernquay Horticultural Society and Association", 38, "Fernquay Horticultural Society & Assn")]
+    [InlineData("Organization", "US", "American Trading Company", 21, "American Trading Co")]
     [InlineData("Name", "US", "Ana Maria Guadalupe Okafor", 24, "Ana Maria G. Okafor")]
     [InlineData("Name", "US", "Ana Maria Guadalupe Okafor", 17, "Ana M. G. Okafor")]
     [InlineData("Place", "US", "Fernquay-upon-the-Estuary OR 97412", 10, "Fernquay-upon-the-Estuary OR 97412")]

@@ -14,7 +14,7 @@ public sealed class AddressingTests
         Role.Title,
         Role.GivenName,
         Role.FamilyName,
-        Role.Organisation,
+        Role.Organization,
         Role.Street,
         Role.Street2,
         Role.City,
@@ -192,7 +192,7 @@ public sealed class AddressingTests
             row[9] = "Sweden";
         var lines = Lines(Columns, new ArrayRow(row), "US");
         Assert.All(lines, l => Assert.False(string.IsNullOrEmpty(l)));
-        var greeting = new Salutation(Columns, SalutationLadders.First).Of(new ArrayRow(row), OrganisationLocale.UnitedStates).Text;
+        var greeting = new Salutation(Columns, SalutationLadders.First).Of(new ArrayRow(row), OrganizationLocale.UnitedStates).Text;
         // What the values hold themselves is their own affair; the longer first, because a shorter one may be a part of it.
         foreach (var value in row.OfType<string>().OrderByDescending(v => v.Trim().Length))
             if (value.Length > 0)

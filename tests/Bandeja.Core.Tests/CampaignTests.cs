@@ -139,7 +139,7 @@ public sealed class CampaignTests
         );
         bool Passes(string condition, StepFacts facts)
         {
-            var filter = Filter.Parse(condition, fields.Columns, Day("2027-03-30"), OrganisationLocale.UnitedStates, out var errors);
+            var filter = Filter.Parse(condition, fields.Columns, Day("2027-03-30"), OrganizationLocale.UnitedStates, out var errors);
             Assert.Empty(errors);
             return filter!.Passes(new ArrayRow(fields.Values(["Patron", "maybe"], facts, Day("2027-03-30"))));
         }

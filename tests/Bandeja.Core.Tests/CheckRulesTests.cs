@@ -17,7 +17,7 @@ public sealed class CheckRulesTests
         new(3, "First", ColumnType.Text, Role.GivenName),
         new(4, "Last", ColumnType.Text, Role.FamilyName),
         new(5, "Name", ColumnType.Text, Role.FullName),
-        new(6, "Company", ColumnType.Text, Role.Organisation),
+        new(6, "Company", ColumnType.Text, Role.Organization),
         new(7, "Street", ColumnType.Text, Role.Street),
         new(8, "City", ColumnType.Text, Role.City),
         new(9, "State", ColumnType.Text, Role.Region),

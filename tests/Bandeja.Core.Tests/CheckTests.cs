@@ -14,7 +14,7 @@ public sealed class CheckTests
         new(2, "Title", ColumnType.Text, Role.Title),
         new(3, "First", ColumnType.Text, Role.GivenName),
         new(4, "Last", ColumnType.Text, Role.FamilyName),
-        new(5, "Company", ColumnType.Text, Role.Organisation),
+        new(5, "Company", ColumnType.Text, Role.Organization),
         new(6, "Street", ColumnType.Text, Role.Street),
         new(7, "City", ColumnType.Text, Role.City),
         new(8, "State", ColumnType.Text, Role.Region),

@@ -18,7 +18,7 @@ public sealed class CompositionTests
     const string Sentence = "The glasshouse is quieter without you; in nine years you have walked the riverside path with us. ";
 
     static ComposedPiece Compose(LetterDesign design, params string?[] values) =>
-        new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), new(2027, 3, 5)).Compose(
+        new LetterComposer(new BoundLetter(design, Columns, OrganizationLocale.UnitedStates, TestFonts.Library), new(2027, 3, 5)).Compose(
             new ArrayRow(values),
             12
         );
@@ -124,7 +124,7 @@ public sealed class CompositionTests
     [Fact]
     public void An_unknown_field_is_told_once_for_the_design_and_is_a_issue_for_everybody()
     {
-        var bound = new BoundLetter(TestFonts.Letter(["Dear {Frist},"]), Columns, OrganisationLocale.UnitedStates, TestFonts.Library);
+        var bound = new BoundLetter(TestFonts.Letter(["Dear {Frist},"]), Columns, OrganizationLocale.UnitedStates, TestFonts.Library);
         Assert.Equal("First", Assert.Single(bound.Errors).Error.Suggestion);
         var issue = Assert.Single(PieceIssue.Of(new LetterComposer(bound, default).Compose(new ArrayRow(["Ana"]), 1), 1));
         Assert.Equal(PieceIssueKind.UnknownField, issue.Kind);
@@ -198,7 +198,7 @@ public sealed class CompositionTests
         var bound = new BoundLetter(
             TestFonts.Letter([Sentence, "Dear {First},", Sentence, Sentence]),
             Columns,
-            OrganisationLocale.UnitedStates,
+            OrganizationLocale.UnitedStates,
             TestFonts.Library
         );
         var composer = new LetterComposer(bound, default);

@@ -45,7 +45,7 @@ public sealed class DatePatternTests
         Assert.Equal("март", DatePattern.Format(Day, "LLLL", CultureInfo.GetCultureInfo("ru-RU")).ToLowerInvariant());
         Assert.Equal(
             "5 de marzo de 2027",
-            DatePattern.Format(Day, new OrganisationLocale("es-MX", "MXN").DateLong, CultureInfo.GetCultureInfo("es-MX"))
+            DatePattern.Format(Day, new OrganizationLocale("es-MX", "MXN").DateLong, CultureInfo.GetCultureInfo("es-MX"))
         );
     }
 
@@ -76,7 +76,7 @@ public sealed class DatePatternTests
     public void Money_is_written_as_the_locale_has_it(string tag, string currency, string expected) =>
         Assert.Equal(
             expected,
-            string.Concat(1250.5m.ToString("C2", new OrganisationLocale(tag, currency).Culture).Select(c => char.IsWhiteSpace(c) ? ' ' : c))
+            string.Concat(1250.5m.ToString("C2", new OrganizationLocale(tag, currency).Culture).Select(c => char.IsWhiteSpace(c) ? ' ' : c))
                 .Replace("CHF ", "CHF")
         );
 }

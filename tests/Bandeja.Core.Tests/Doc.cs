@@ -86,7 +86,7 @@ static class Doc
             LetterReader.Read(json),
             new LetterSetting(
                 Columns,
-                OrganisationLocale.UnitedStates,
+                OrganizationLocale.UnitedStates,
                 TestFonts.Library,
                 Details,
                 null,

@@ -18,15 +18,15 @@ public sealed class DropTests
     public void A_recipient_goes_from_tray_to_tray_by_events_alone()
     {
         Assert.Equal(Tray.Ready, After(new DropEvent(DropEventKind.Joined)).Tray);
-        Assert.Equal(Tray.NeedsALook, After(Doubt).Tray);
+        Assert.Equal(Tray.NeedsReview, After(Doubt).Tray);
         Assert.Equal(Tray.Ready, After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"])).Tray);
         Assert.Equal(
-            Tray.NeedsALook,
+            Tray.NeedsReview,
             After(Doubt, new(DropEventKind.Accepted, Keys: ["Blank|First|"]), new(DropEventKind.Reopened, Keys: ["Blank|First|"])).Tray
         );
-        Assert.Equal(Tray.NeedsALook, After(Doubt, new(DropEventKind.Accepted, Keys: ["RunsOver|letter|2"])).Tray);
+        Assert.Equal(Tray.NeedsReview, After(Doubt, new(DropEventKind.Accepted, Keys: ["RunsOver|letter|2"])).Tray);
         Assert.Equal(Tray.Held, After(Doubt, Held).Tray);
-        Assert.Equal(Tray.NeedsALook, After(Doubt, Held, new(DropEventKind.Released)).Tray);
+        Assert.Equal(Tray.NeedsReview, After(Doubt, Held, new(DropEventKind.Released)).Tray);
         Assert.Equal(Tray.Produced, After(Made).Tray);
         Assert.Equal(Tray.Held, After(Made, Held).Tray);
         Assert.Equal(Tray.Ready, After(Made, new(DropEventKind.TakenBack)).Tray);
@@ -92,7 +92,7 @@ public sealed class DropTests
         Assert.Equal([1L], plan.Pieces.Select(p => p.RecipientId));
         Assert.Equal(
             [("Already produced on this channel; waiting for the other", 1), ("Sent by email", 2)],
-            plan.LeftOut.Select(l => (l.Reason, l.Count))
+            plan.Excluded.Select(l => (l.Reason, l.Count))
         );
     }
 
@@ -128,7 +128,7 @@ public sealed class DropTests
             {
                 var all = rows.Select((r, i) => new PlanCandidate(i, rows.Count - i, r.t, r.p, "x", r.inRun)).ToList();
                 var plan = RunPlan.Of(all, c => c.PieceNumber % 3 != 0, "Not in this range");
-                Assert.Equal(all.Count, plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count));
+                Assert.Equal(all.Count, plan.Pieces.Count + plan.Excluded.Sum(l => l.Count));
                 Assert.All(plan.Pieces, p => Assert.True(p.Tray == Tray.Ready && !p.InRun && p.PieceNumber % 3 != 0));
                 // In the order in which they come: that is the run's.
                 Assert.Equal(all.Where(plan.Pieces.Contains), plan.Pieces);

@@ -49,7 +49,7 @@ public sealed class EmailTests
                 design.ToJsonString(),
                 new(
                     Members,
-                    OrganisationLocale.UnitedStates,
+                    OrganizationLocale.UnitedStates,
                     TestFonts.Library,
                     details,
                     Sender: "Fernquay Botanic Garden",
@@ -230,7 +230,7 @@ public sealed class EmailTests
                 design.ToJsonString(),
                 new(
                     Members,
-                    OrganisationLocale.UnitedStates,
+                    OrganizationLocale.UnitedStates,
                     TestFonts.Library,
                     details,
                     Sender: "Fernquay Botanic Garden",
@@ -272,7 +272,7 @@ public sealed class EmailTests
     }
 
     [Fact]
-    public void A_blank_closes_up_and_a_line_of_nothing_but_blanks_is_left_out()
+    public void A_blank_closes_up_and_a_line_of_nothing_but_blanks_is_excluded()
     {
         var mail = Mail(
             Email(

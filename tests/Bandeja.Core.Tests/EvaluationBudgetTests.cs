@@ -9,7 +9,7 @@ public sealed class EvaluationBudgetTests
     static readonly Column[] Columns = [new(1, "Long", ColumnType.Text, Role.None), new(2, "With", ColumnType.Text, Role.None)];
     static readonly DetailSet Gifts = new(7, "Gifts", [new(1, "Amount", ColumnType.Number, Role.None)]);
 
-    static EvaluationContext Context() => new(Columns, OrganisationLocale.UnitedStates, default, [Gifts]);
+    static EvaluationContext Context() => new(Columns, OrganizationLocale.UnitedStates, default, [Gifts]);
 
     static Expression Parse(string source)
     {

@@ -24,11 +24,11 @@ public sealed class EvaluatorTests
         string? date = null,
         string? yes = null,
         string? zip = null,
-        OrganisationLocale? locale = null
+        OrganizationLocale? locale = null
     )
     {
         var parsed = FieldParser.ParseExpression(field, new Names(Columns));
-        var context = new EvaluationContext(Columns, locale ?? OrganisationLocale.UnitedStates, new(2027, 3, 5)).For(
+        var context = new EvaluationContext(Columns, locale ?? OrganizationLocale.UnitedStates, new(2027, 3, 5)).For(
             new ArrayRow([first, amount, date, yes, zip]),
             412
         );
@@ -68,9 +68,9 @@ public sealed class EvaluatorTests
     public void Dates_follow_cldr_patterns(string field, string expected) => Assert.Equal(expected, Print(field, date: "2027-02-28").Text);
 
     [Fact]
-    public void Formats_follow_the_organisations_locale()
+    public void Formats_follow_the_organizations_locale()
     {
-        var german = new OrganisationLocale("de-DE", "EUR");
+        var german = new OrganizationLocale("de-DE", "EUR");
         Assert.Equal("1.250,00 €", Print("Amount due | money", amount: "1250", locale: german).Text.Replace('\u00A0', ' '));
         Assert.Equal("28. Februar 2027", Print("Renewal date | date long", date: "2027-02-28", locale: german).Text);
         Assert.Equal("ja", Print("Newsletter", yes: "yes", locale: german).Text);
@@ -131,7 +131,7 @@ public sealed class EvaluatorTests
     [InlineData("ZIP <> \"5\"", true)]
     public void Filters_use_the_same_evaluator(string where, bool passes)
     {
-        var filter = Filter.Parse(where, Columns, new(2027, 3, 5), OrganisationLocale.UnitedStates, out var errors);
+        var filter = Filter.Parse(where, Columns, new(2027, 3, 5), OrganizationLocale.UnitedStates, out var errors);
         Assert.Empty(errors);
         Assert.Equal(passes, filter!.Passes(new ArrayRow(["Ana", "12", null, "yes", null])));
     }

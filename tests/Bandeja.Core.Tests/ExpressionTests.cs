@@ -43,7 +43,7 @@ public sealed class ExpressionTests
     {
         var parsed = FieldParser.ParseExpression(text, new(Columns, Details));
         Assert.Empty(parsed.Errors);
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1), Details);
+        var context = new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 1), Details);
         return (
             Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(row ?? Ana, _ => gifts ?? Gifts), 0)).ToString(),
             [.. context.Problems]
@@ -228,7 +228,7 @@ public sealed class ExpressionTests
                 var shapeAgain = FilterShape.Of(again.Expression);
                 Assert.NotNull(shapeAgain);
                 var flat = FilterShape.ToExpression(shapeAgain, Columns, out _)!;
-                var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1));
+                var context = new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 1));
                 foreach (
                     var row in (string?[][])
                         [
@@ -262,7 +262,7 @@ public sealed class ExpressionTests
         Column Computed(int id, string name, string expression) =>
             new(id, name, ColumnType.Number, Role.None, ColumnKind.Computed, expression);
         ComputedColumns Plan(params Column[] computed) =>
-            new([.. Columns, .. computed], OrganisationLocale.UnitedStates, new(2027, 3, 1), Details);
+            new([.. Columns, .. computed], OrganizationLocale.UnitedStates, new(2027, 3, 1), Details);
         var plan = Plan(Computed(7, "Total", "Fee + Amount due"), Computed(8, "Fee", "Amount due / 2"));
         string?[] row = [.. Ana, null, null];
         Assert.Empty(plan.Compute(row));

@@ -11,7 +11,7 @@ public sealed partial class FieldLanguageDocTests
     [
         new(1, "First name", ColumnType.Text, Role.GivenName),
         new(2, "Last name", ColumnType.Text, Role.FamilyName),
-        new(3, "Organisation", ColumnType.Text, Role.Organisation),
+        new(3, "Organization", ColumnType.Text, Role.Organization),
         new(4, "Street", ColumnType.Text, Role.Street),
         new(5, "City", ColumnType.Text, Role.City),
         new(6, "State", ColumnType.Text, Role.Region),
@@ -63,7 +63,7 @@ public sealed partial class FieldLanguageDocTests
     public void The_page_for_coordinators_is_true(string texts, string prints)
     {
         var names = new Names(Columns, Details);
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 12), Details, "Fernquay Botanic Garden");
+        var context = new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 12), Details, "Fernquay Botanic Garden");
         context.For(
             new ArrayRow(
                 [

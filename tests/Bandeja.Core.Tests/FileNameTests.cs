@@ -38,7 +38,7 @@ public sealed class FileNameTests
     }
 
     static FileNames Namer(string template) =>
-        new(Template.Parse(template, new Names(Doc.Columns)), new EvaluationContext(Doc.Columns, OrganisationLocale.UnitedStates, default));
+        new(Template.Parse(template, new Names(Doc.Columns)), new EvaluationContext(Doc.Columns, OrganizationLocale.UnitedStates, default));
 
     [Fact]
     public void Names_alike_are_numbered_also_where_only_capitals_differ()

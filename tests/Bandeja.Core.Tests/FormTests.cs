@@ -44,7 +44,7 @@ public sealed class FormTests
 
     static ComposedPiece Filled(string form, Lists.IRow? person = null) =>
         DesignReader
-            .Bind(form, new LetterSetting(Doc.Columns, OrganisationLocale.UnitedStates, TestFonts.Library, Details))
+            .Bind(form, new LetterSetting(Doc.Columns, OrganizationLocale.UnitedStates, TestFonts.Library, Details))
             .Composer(new(2027, 3, 12))
             .Compose(person ?? Person(), 12);
 
@@ -311,7 +311,7 @@ public sealed class FormTests
     }
 
     [Fact]
-    public void A_form_for_some_is_left_out_for_the_others()
+    public void A_form_for_some_is_excluded_for_the_others()
     {
         string For(string when)
         {
@@ -327,7 +327,7 @@ public sealed class FormTests
         Assert.False(Filled(For(" ")).Omitted);
         var bound = DesignReader.Bind(
             For("Amont > 50"),
-            new LetterSetting(Doc.Columns, OrganisationLocale.UnitedStates, TestFonts.Library)
+            new LetterSetting(Doc.Columns, OrganizationLocale.UnitedStates, TestFonts.Library)
         );
         Assert.Contains(bound.Expressions(), e => e.ToString()!.Length > 0);
         Assert.NotEmpty(DesignReader.Bind(For("Amount >"), bound.Setting).Errors);
@@ -342,7 +342,7 @@ public sealed class FormTests
                 new { a = "{Amount | mony}", b = "{First" },
                 [new { use = "mark", value = "Amount >" }, new { value = "{Last}" }]
             ),
-            new LetterSetting(Doc.Columns, OrganisationLocale.UnitedStates, TestFonts.Library)
+            new LetterSetting(Doc.Columns, OrganizationLocale.UnitedStates, TestFonts.Library)
         );
         Assert.Equal([0, 1, 2], bound.Errors.Select(e => e.Block).Distinct().Order());
         Assert.Contains(1, bound.UsedColumns);
@@ -400,7 +400,7 @@ public sealed class FormTests
         Assert.Equal(
             [("form.name_first[0]", "{First}"), ("x1", "{Last}"), ("x2", "{Street}"), ("x3", "{Amount}"), ("x7", "{City}")],
             FieldMatching
-                .Of(facts, new PlaceholderSetting(Doc.Columns, Details, OrganisationLocale.UnitedStates))
+                .Of(facts, new PlaceholderSetting(Doc.Columns, Details, OrganizationLocale.UnitedStates))
                 .Select(a => (a.Key, a.Value))
                 .OrderBy(a => a.Key, StringComparer.Ordinal)
         );

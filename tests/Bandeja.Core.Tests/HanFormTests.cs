@@ -67,7 +67,7 @@ public sealed class HanFormTests
             new(2, "Country", ColumnType.Text, Role.Country),
             new(3, "Language", ColumnType.Text, Role.Language),
         ];
-        var letter = new BoundLetter(TestFonts.Letter(["{Name}"]), columns, OrganisationLocale.UnitedStates, Fonts());
+        var letter = new BoundLetter(TestFonts.Letter(["{Name}"]), columns, OrganizationLocale.UnitedStates, Fonts());
         var piece = new LetterComposer(letter, new(2027, 1, 4)).Compose(new ArrayRow([name, country, language]), 1);
         return [.. LaidOutPage.Lines(piece.Pages[0].Items).SelectMany(l => l.Runs).Select(r => r.Font.Family).Distinct()];
     }

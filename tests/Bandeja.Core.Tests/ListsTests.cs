@@ -50,7 +50,7 @@ public sealed class TypeGuesserTests
     }
 
     [Fact]
-    public void The_order_of_day_and_month_is_told_by_the_values_and_else_by_the_organisation()
+    public void The_order_of_day_and_month_is_told_by_the_values_and_else_by_the_organization()
     {
         Assert.Equal(DateOrder.MonthDayYear, TypeGuesser.Guess("Born", ["3/4/1970", "3/31/1970"], DateOrder.DayMonthYear).DateOrder);
         Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Born", ["3/4/1970", "31/3/1970"], DateOrder.MonthDayYear).DateOrder);
@@ -256,7 +256,7 @@ public sealed class RoleTests
     [
         new(1, "F", ColumnType.Text, Role.GivenName),
         new(2, "L", ColumnType.Text, Role.FamilyName),
-        new(3, "O", ColumnType.Text, Role.Organisation),
+        new(3, "O", ColumnType.Text, Role.Organization),
         new(4, "C", ColumnType.Text, Role.City),
         new(5, "N", ColumnType.Text, Role.Country),
     ];
@@ -267,9 +267,9 @@ public sealed class RoleTests
     [InlineData(null, "Okafor", null, "Okafor")]
     [InlineData(null, null, "Thistle & Co.", "Thistle & Co.")]
     [InlineData(null, null, null, "no name")]
-    public void A_recipient_is_called_by_their_roles(string? given, string? family, string? organisation, string expected)
+    public void A_recipient_is_called_by_their_roles(string? given, string? family, string? organization, string expected)
     {
-        var values = Values(given, family, organisation, "Cork", "Ireland");
+        var values = Values(given, family, organization, "Cork", "Ireland");
         Assert.Equal(new RecipientLabel(expected, "Cork · Ireland"), RecipientLabel.Of(Columns, i => values[i]));
     }
 

@@ -17,7 +17,7 @@ public sealed class LocaleTests
     static (string Text, IReadOnlyList<Problem> Problems) Print(
         string text,
         string amount,
-        OrganisationLocale locale,
+        OrganizationLocale locale,
         string? language = null,
         string? phone = null
     )
@@ -71,7 +71,7 @@ public sealed class LocaleTests
     [InlineData("99999999999999", "too large a number to spell out")]
     public void What_cannot_be_spelled_is_told(string number, string why)
     {
-        var (text, problems) = Print("a{Amount | words}b", number, OrganisationLocale.UnitedStates);
+        var (text, problems) = Print("a{Amount | words}b", number, OrganizationLocale.UnitedStates);
         Assert.Equal("ab", text);
         Assert.Contains(why, Assert.Single(problems).Message);
     }
@@ -83,7 +83,7 @@ public sealed class LocaleTests
     [InlineData("money 0 code", "1,251 USD")]
     [InlineData("money 3", "$1,250.500")]
     public void Money_takes_decimals_and_the_code(string format, string expected) =>
-        Assert.Equal(expected, Print($"{{Amount | {format}}}", "1250.5", OrganisationLocale.UnitedStates).Text);
+        Assert.Equal(expected, Print($"{{Amount | {format}}}", "1250.5", OrganizationLocale.UnitedStates).Text);
 
     [Theory]
     [InlineData("money 11")]
@@ -117,22 +117,22 @@ public sealed class LocaleTests
     [InlineData("tiếng việt", "vi-VN")]
     public void A_language_is_known_by_tag_and_by_name(string language, string tag)
     {
-        var locale = OrganisationLocale.ForLanguage(language, OrganisationLocale.UnitedStates)!;
+        var locale = OrganizationLocale.ForLanguage(language, OrganizationLocale.UnitedStates)!;
         Assert.Equal((tag, "USD", "US"), (locale.Tag, locale.Currency, locale.Country));
     }
 
     [Fact]
     public void A_language_that_is_not_known_is_told_once_and_only_where_it_matters()
     {
-        Assert.Single(Print("{Amount | money} {Date | date long}", "5", OrganisationLocale.UnitedStates, "Quenya").Problems);
-        Assert.Empty(Print("no field", "5", OrganisationLocale.UnitedStates, "Quenya").Problems);
-        Assert.Null(OrganisationLocale.ForLanguage("", OrganisationLocale.UnitedStates));
+        Assert.Single(Print("{Amount | money} {Date | date long}", "5", OrganizationLocale.UnitedStates, "Quenya").Problems);
+        Assert.Empty(Print("no field", "5", OrganizationLocale.UnitedStates, "Quenya").Problems);
+        Assert.Null(OrganizationLocale.ForLanguage("", OrganizationLocale.UnitedStates));
     }
 
     [Fact]
     public void Every_locale_prints_every_format()
     {
-        foreach (var tag in OrganisationLocale.Known)
+        foreach (var tag in OrganizationLocale.Known)
         {
             var (text, problems) = Print(
                 "{Amount | money} {Amount | number 2} {Amount | percent} {Amount | words} {Amount | ordinal} {Date} {Date | date "

@@ -33,8 +33,8 @@ public sealed class NameCorpusTests
             new ArrayRow([.. CellParts.Divide(name, Role.FullName, Places.Countries.Named("US")!), "Fernquay"])
         );
         return (
-            new Salutation(Columns, SalutationLadders.First).Of(row, OrganisationLocale.UnitedStates).Text,
-            string.Join('|', address.Where(l => l.Kind is AddressLineKind.Name or AddressLineKind.Organisation).Select(l => l.Text))
+            new Salutation(Columns, SalutationLadders.First).Of(row, OrganizationLocale.UnitedStates).Text,
+            string.Join('|', address.Where(l => l.Kind is AddressLineKind.Name or AddressLineKind.Organization).Select(l => l.Text))
         );
     }
 

@@ -16,8 +16,8 @@ public sealed class NameFormTests
         var parsed = FieldParser.ParseExpression(form, new Names(columns));
         Assert.Empty(parsed.Errors);
         return Evaluator
-            .Evaluate(parsed.Expression, new EvaluationContext(columns, OrganisationLocale.UnitedStates, new(2027, 3, 3)).For(row, 1))
-            .Print(OrganisationLocale.UnitedStates);
+            .Evaluate(parsed.Expression, new EvaluationContext(columns, OrganizationLocale.UnitedStates, new(2027, 3, 3)).For(row, 1))
+            .Print(OrganizationLocale.UnitedStates);
     }
 
     public static TheoryData<string, string, string, string, string, string> Names =>
@@ -167,13 +167,13 @@ public sealed class NameFormTests
     [InlineData("Dear {Given name},", "", Salutation.NoRung, "")]
     [InlineData("Dear {Frist name},|Dear friend", "", 1, "Dear friend,")]
     [InlineData("{Given name}", "G=Ana", 0, "Ana,")]
-    public void A_ladder_is_the_organisations_own(string forms, string values, int rung, string text)
+    public void A_ladder_is_the_organizations_own(string forms, string values, int rung, string text)
     {
         var (columns, row) = AddressTableTests.Of(values);
         var taken = new Salutation(
             columns,
             Ladder(forms.Split('|', StringSplitOptions.None) is var f && forms.Contains(" | ") ? [forms] : f)
-        ).Of(row, OrganisationLocale.UnitedStates);
+        ).Of(row, OrganizationLocale.UnitedStates);
         Assert.Equal((rung, text), (taken.Rung, taken.Text));
     }
 
@@ -185,16 +185,16 @@ public sealed class NameFormTests
         Assert.Equal(
             (Salutation.OwnRung, "Dearest Mum"),
             (
-                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Rung,
-                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganisationLocale.UnitedStates).Text
+                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganizationLocale.UnitedStates).Rung,
+                salutation.Of(new ArrayRow(["Ana", " Dearest Mum "]), OrganizationLocale.UnitedStates).Text
             )
         );
-        Assert.Equal("Dear Ana,", salutation.Of(new ArrayRow(["Ana", "  "]), OrganisationLocale.UnitedStates).Text);
+        Assert.Equal("Dear Ana,", salutation.Of(new ArrayRow(["Ana", "  "]), OrganizationLocale.UnitedStates).Text);
         // Who has an own one is counted with the ladder that the others of their language take.
         Assert.Equal("en", salutation.Of(new ArrayRow(["Ελένη", "Αγαπητή Ελένη"]), new("el-GR", "EUR")).Language);
         var context = new EvaluationContext(
             columns,
-            OrganisationLocale.UnitedStates,
+            OrganizationLocale.UnitedStates,
             default,
             addressing: new(CountryLine.Abroad, Ladder("Dear {Given name},"))
         ).For(new ArrayRow([null, null]), 1);
@@ -212,7 +212,7 @@ public sealed class NameFormTests
             new(3, "Language", ColumnType.Text, Role.Language),
             new(4, "Due", ColumnType.Number, Role.None),
         ];
-        var context = new EvaluationContext(columns, OrganisationLocale.UnitedStates, default);
+        var context = new EvaluationContext(columns, OrganizationLocale.UnitedStates, default);
         string Print(string field)
         {
             context.For(new ArrayRow(["Wei", "Chen", "zh", "12.5"]), 1);
@@ -235,12 +235,12 @@ public sealed class NameFormTests
             new(4, "Family", ColumnType.Text, Role.FamilyName),
         ];
         string?[] values = [null, null, "ana", "Okafor"];
-        Assert.Empty(new ComputedColumns(columns, OrganisationLocale.UnitedStates, default, []).Compute(values));
+        Assert.Empty(new ComputedColumns(columns, OrganizationLocale.UnitedStates, default, []).Compute(values));
         Assert.Equal("Ana Okafor", values[0]);
         Assert.Throws<ComputedColumnException>(() =>
             new ComputedColumns(
                 [new(1, "Label", ColumnType.Text, Role.None, ColumnKind.Computed, "Address lines")],
-                OrganisationLocale.UnitedStates,
+                OrganizationLocale.UnitedStates,
                 default,
                 []
             )
@@ -269,7 +269,7 @@ public sealed class NameFormTests
             new(4, "P", ColumnType.Text, Role.PartnerGivenName),
         ];
         var row = new ArrayRow([Letters(title), Letters(given), Letters(family), Letters(partner)]);
-        foreach (var tag in OrganisationLocale.Known)
+        foreach (var tag in OrganizationLocale.Known)
         {
             var (rung, _, text) = new Salutation(columns, SalutationLadders.First).Of(row, new(tag, "USD"));
             Assert.True(rung >= 0);

@@ -12,7 +12,7 @@ public sealed class PageFillingTests
     static readonly Column[] Columns = [new(1, "First", ColumnType.Text, Role.GivenName)];
 
     static IReadOnlyList<LaidOutPage> Pages(LetterDesign design) =>
-        new LetterComposer(new BoundLetter(design, Columns, OrganisationLocale.UnitedStates, TestFonts.Library), default)
+        new LetterComposer(new BoundLetter(design, Columns, OrganizationLocale.UnitedStates, TestFonts.Library), default)
             .Compose(new ArrayRow(["Ana"]), 1)
             .Pages;
 
@@ -134,7 +134,7 @@ public sealed class PageFillingTests
     [Fact]
     public void Control_characters_and_lone_surrogates_in_values_do_no_harm()
     {
-        var bound = new BoundLetter(TestFonts.Letter(["a {First} b"]), Columns, OrganisationLocale.UnitedStates, TestFonts.Library);
+        var bound = new BoundLetter(TestFonts.Letter(["a {First} b"]), Columns, OrganizationLocale.UnitedStates, TestFonts.Library);
         foreach (var value in (string[])["tab\tnewline\n", "\ud800", "soft\u00ADhyphen", "\u202Eoverride", "nul\0", "\uFFFF"])
             Assert.StartsWith("a ", new LetterComposer(bound, default).Compose(new ArrayRow([value]), 1).Pages[0].Text());
     }

@@ -190,7 +190,7 @@ public sealed class ParserTests
             .ToArbitrary();
 
     static EvaluationContext Context(params string?[] values) =>
-        new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(new ArrayRow(values), 7);
+        new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 1)).For(new ArrayRow(values), 7);
 
     [Property(MaxTest = 1000)]
     public Property An_expression_written_out_parses_to_itself() =>

@@ -60,22 +60,22 @@ public sealed class ProductionTests
             Person(3, Tray.Mailed, 7),
             Person(4, Tray.Held, 7),
             Person(5, Tray.Held),
-            Person(6, Tray.NeedsALook),
+            Person(6, Tray.NeedsReview),
         };
         var plan = RunPlan.Of(all, c => c.PieceNumber != 3, "Not in this range", reprints: true);
         Assert.Equal([2, 4], plan.Pieces.Select(p => p.PieceNumber));
-        Assert.Equal(all.Length, plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count));
+        Assert.Equal(all.Length, plan.Pieces.Count + plan.Excluded.Sum(l => l.Count));
     }
 
     [Property]
-    public Property Pieces_and_left_out_add_up_in_any_order() =>
+    public Property Pieces_and_excluded_add_up_in_any_order() =>
         Prop.ForAll(
             Gen.Elements(Enum.GetValues<Tray>()).ListOf().ToArbitrary(),
             trays =>
             {
                 var all = trays.Select((t, i) => Person(i + 1, t, t is Tray.Produced or Tray.Mailed ? 1 : null)).Reverse().ToList();
                 var plan = RunPlan.Of(all, c => c.PieceNumber % 3 != 0, "Not chosen");
-                return plan.Pieces.Count + plan.LeftOut.Sum(l => l.Count) == all.Count
+                return plan.Pieces.Count + plan.Excluded.Sum(l => l.Count) == all.Count
                     && plan.OnTheList == all.Count
                     && plan.Pieces.Select(p => p.PieceNumber)
                         .SequenceEqual(all.Where(c => c.Tray == Tray.Ready && c.PieceNumber % 3 != 0).Select(c => c.PieceNumber));

@@ -14,7 +14,7 @@ public sealed class RoleEvidenceTests
     [InlineData("Apellidos", Role.FamilyName)]
     [InlineData("PLZ", Role.PostalCode)]
     [InlineData("Code postal", Role.PostalCode)]
-    [InlineData("Société", Role.Organisation)]
+    [InlineData("Société", Role.Organization)]
     [InlineData("E-Mail", Role.Email)]
     public void By_heading(string heading, Role role) => Assert.Equal((role, 80), (Of(heading).Role, Of(heading).Confidence));
 

@@ -81,7 +81,7 @@ public sealed class StarterTests
         foreach (var country in Countries.All)
         {
             var usual = CountryCustoms.Of(country.Code);
-            Assert.Contains(usual.Locale, OrganisationLocale.Known);
+            Assert.Contains(usual.Locale, OrganizationLocale.Known);
             Assert.Matches("^[A-Z]{3}$", usual.Currency);
             Assert.True(LetterReader.Sheets.ContainsKey(usual.Sheet));
         }

@@ -27,13 +27,13 @@ public sealed class StaticTypesTests
         || message.Contains("is not text", StringComparison.Ordinal);
 
     static ParsedExpression Parse(string text, string locale) =>
-        FieldParser.ParseCondition(text, new(Columns, Details, null, new OrganisationLocale(locale, "USD")));
+        FieldParser.ParseCondition(text, new(Columns, Details, null, new OrganizationLocale(locale, "USD")));
 
     static bool Holds(string text, string locale, params string?[] row)
     {
         var parsed = Parse(text, locale);
         Assert.Empty(parsed.Errors);
-        var context = new EvaluationContext(Columns, new OrganisationLocale(locale, "USD"), new(2027, 3, 1), Details);
+        var context = new EvaluationContext(Columns, new OrganizationLocale(locale, "USD"), new(2027, 3, 1), Details);
         var value = Evaluator.Evaluate(parsed.Expression, context.For(new ArrayRow(row), 1));
         Assert.Empty(context.Problems);
         return value is { Kind: ValueKind.YesNo, Bool: true };
@@ -123,7 +123,7 @@ public sealed class StaticTypesTests
         var names = new Names(Columns, Details);
         Assert.Contains("is not a date", Assert.Single(Template.Parse("{when Due date > \"tomorrow\"}late{end}", names).Errors).Message);
         Assert.Contains("not a condition", Assert.Single(Template.Parse("{when Amount}late{end}", names).Errors).Message);
-        Assert.Null(Filter.Parse("First", Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out var errors));
+        Assert.Null(Filter.Parse("First", Columns, new(2027, 3, 1), OrganizationLocale.UnitedStates, out var errors));
         Assert.Contains("is text", errors[0].Message);
     }
 
@@ -135,7 +135,7 @@ public sealed class StaticTypesTests
     {
         var template = Template.Parse(text, new(Columns));
         Assert.NotEmpty(template.Errors);
-        var context = new EvaluationContext(Columns, OrganisationLocale.UnitedStates, new(2027, 3, 1)).For(
+        var context = new EvaluationContext(Columns, OrganizationLocale.UnitedStates, new(2027, 3, 1)).For(
             new ArrayRow(["Ana", null, "5", null, null]),
             1
         );

@@ -19,7 +19,7 @@ public sealed class SurfaceTests
     [
         Role.GivenName,
         Role.FamilyName,
-        Role.Organisation,
+        Role.Organization,
         Role.Street,
         Role.Street2,
         Role.City,
@@ -32,15 +32,15 @@ public sealed class SurfaceTests
 
     static ArrayRow Person(
         string given = "Ana",
-        string? organisation = null,
+        string? organization = null,
         string street = "14 Quay Road",
         string? copies = null,
         string zip = "97412",
         string? country = null,
         string city = "Fernquay"
-    ) => new([given, "Okafor", organisation, street, null, city, "OR", zip, country, copies]);
+    ) => new([given, "Okafor", organization, street, null, city, "OR", zip, country, copies]);
 
-    static LetterSetting Setting => new(Columns, OrganisationLocale.UnitedStates, TestFonts.Library, Sender: "Fernquay Botanic Garden");
+    static LetterSetting Setting => new(Columns, OrganizationLocale.UnitedStates, TestFonts.Library, Sender: "Fernquay Botanic Garden");
 
     static JsonObject Paragraph(string text, double? size = null, string? align = null)
     {
@@ -323,24 +323,24 @@ public sealed class SurfaceTests
         Assert.Equal(10, SizeOf(Compose(Label())));
         var longer = Compose(
             Label(),
-            Person(organisation: "Okafor Ceramics and Garden Pottery", street: "12400 Northeast Glasshouse Boulevard", country: "France")
+            Person(organization: "Okafor Ceramics and Garden Pottery", street: "12400 Northeast Glasshouse Boulevard", country: "France")
         );
         Assert.InRange(SizeOf(longer), 6, 9.5);
         Assert.Equal("", Issues(longer, PieceKind.Labels));
         foreach (var item in longer.Pages[0].Items.OfType<LineItem>())
             Assert.InRange(item.Y, 3 * Mm, 22.5 * Mm);
         var name = string.Join(' ', Enumerable.Repeat("Constantinopolitana", 5));
-        var tooLong = Compose(Label(8), Person(organisation: name));
+        var tooLong = Compose(Label(8), Person(organization: name));
         Assert.Contains("AddressTooLong address of the label", Issues(tooLong, PieceKind.Labels));
         Assert.Equal(8, SizeOf(tooLong), 2);
     }
 
     [Fact]
-    public void Organisation_and_street_are_abbreviated_before_they_shrink_when_they_must_be()
+    public void Organization_and_street_are_abbreviated_before_they_shrink_when_they_must_be()
     {
         var piece = Compose(
             Label(10),
-            Person(organisation: "Fernquay Horticultural and Botanical Association", street: "12400 Northeast Boulevard")
+            Person(organization: "Fernquay Horticultural and Botanical Association", street: "12400 Northeast Boulevard")
         );
         Assert.StartsWith("Ana Okafor\nFernquay Horticultural and", piece.Pages[0].Text());
         Assert.Contains(" Assn\n", piece.Pages[0].Text());
@@ -355,15 +355,15 @@ public sealed class SurfaceTests
             "DoesNotFit a text of the envelope",
             Issues(Compose(Envelope(Box("text", 10, 40, 60, 5, Paragraph("One"), Paragraph("Two"), Paragraph("Three")))))
         );
-        var blank = Compose(Envelope(Box("text", 10, 40, 60, 15, Paragraph("For {Organisation}"))));
-        Assert.Equal("Blank Organisation", Issues(blank));
+        var blank = Compose(Envelope(Box("text", 10, 40, 60, 15, Paragraph("For {Organization}"))));
+        Assert.Equal("Blank Organization", Issues(blank));
         var shrinking = Box(
             "text",
             10,
             40,
             60,
             5,
-            Paragraph("For {Organisation}, a line that is far longer than the box is wide, so that it must shrink and shrink")
+            Paragraph("For {Organization}, a line that is far longer than the box is wide, so that it must shrink and shrink")
         );
         shrinking["smallest"] = 4;
         Assert.Single(Compose(Envelope(shrinking)).Problems);
@@ -437,7 +437,7 @@ public sealed class SurfaceTests
     [InlineData("code128", "\"Łódź\"", 60, "Barcode barcode of the label")]
     [InlineData("code128", "Piece number", 60, "")]
     [InlineData("datamatrix", "FamilyName & Piece number", 20, "")]
-    [InlineData("qr", "Organisation", 25, "Blank Organisation")]
+    [InlineData("qr", "Organization", 25, "Blank Organization")]
     [InlineData("qr", "", 25, "Barcode barcode of the label")]
     [InlineData("qr", "Frist", 25, "UnknownField Frist")]
     public void A_barcode_that_cannot_be_made_or_read_is_told(string symbology, string source, double width, string issue)
@@ -508,7 +508,7 @@ public sealed class SurfaceTests
             "must be in the window",
             WindowIssues(
                 Letter(62, 14, Paragraph("{Delivery address}")),
-                Person(organisation: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")
+                Person(organization: "Okafor Ceramics", street: "Apt 3", country: "United Kingdom")
             )
         );
         // Something else shows.

@@ -66,7 +66,7 @@ public sealed class TypedValueTests
     [Property]
     public void What_is_stored_and_typed_again_stays_what_it_is(int whole, byte hundredths, PositiveInt day)
     {
-        foreach (var tag in OrganisationLocale.Known)
+        foreach (var tag in OrganizationLocale.Known)
         {
             var number = (whole + Math.Sign(whole) * hundredths % 100 / 100m).ToString(System.Globalization.CultureInfo.InvariantCulture);
             Assert.Equal(number, Read(tag, ColumnType.Number, number, out var problem));

@@ -130,7 +130,7 @@ public sealed class WrittenValueTests
         new(3, "Apt", ColumnType.Text, Role.Street2),
         new(4, "Zip", ColumnType.Text, Role.PostalCode),
         new(5, "City", ColumnType.Text, Role.City),
-        new(6, "Company", ColumnType.Text, Role.Organisation),
+        new(6, "Company", ColumnType.Text, Role.Organization),
     ];
 
     [Theory]
@@ -157,7 +157,7 @@ public sealed class WrittenValueTests
     }
 
     [Fact]
-    public void Without_a_name_the_organisation_is_matched_and_without_a_code_the_city()
+    public void Without_a_name_the_organization_is_matched_and_without_a_code_the_city()
     {
         var keys = new MatchKeys(Columns);
         Assert.Equal("fernquay rotary", keys.Of(1, [null, "1 A St", null, null, "Fernquay", "Fernquay Rotary"]).Name);

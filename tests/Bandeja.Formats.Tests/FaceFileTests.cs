@@ -77,7 +77,7 @@ public sealed class FaceFileTests
             + text
             + "\"}]}]}";
         return (
-            new(LetterReader.Read(json), new Column[] { new(1, "A", ColumnType.Text, Role.None) }, OrganisationLocale.UnitedStates, fonts),
+            new(LetterReader.Read(json), new Column[] { new(1, "A", ColumnType.Text, Role.None) }, OrganizationLocale.UnitedStates, fonts),
             fonts
         );
     }

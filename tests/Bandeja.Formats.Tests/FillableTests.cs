@@ -23,7 +23,7 @@ public sealed class FillableTests
             .ToArray();
         var bound = new BoundForm(
             FormReader.Read(document),
-            new(columns, Core.Language.OrganisationLocale.UnitedStates, Documents.Made.Fonts)
+            new(columns, Core.Language.OrganizationLocale.UnitedStates, Documents.Made.Fonts)
         );
         var piece = bound.Composer(new(2027, 3, 12)).Compose(new Core.Lists.ArrayRow(values), 1);
         using var target = new MemoryStream();

@@ -28,7 +28,7 @@ public sealed class LetterPdfTests
             new("A letter", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero), tagged)
         );
         var composer = new LetterComposer(
-            new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts),
+            new BoundLetter(LetterReader.Read(json), Columns, OrganizationLocale.UnitedStates, Fonts),
             new(2027, 3, 5)
         );
         for (var i = 0; i < people.Length; i++)

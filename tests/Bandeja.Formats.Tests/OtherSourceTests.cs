@@ -236,7 +236,7 @@ public sealed class OtherSourceTests : IDisposable
         Assert.Equal("a long note", Of(1, "Note"));
         Assert.Equal(
             ("ana@example.org", "9 Tide St, rear", "Apt 4", "Rotary, Kitchen", "1980-02-29", "folded on\nlines"),
-            (Of(2, "Email"), Of(2, "Street"), Of(2, "Address line 2"), Of(2, "Organisation"), Of(2, "Birthday"), Of(2, "Note"))
+            (Of(2, "Email"), Of(2, "Street"), Of(2, "Address line 2"), Of(2, "Organization"), Of(2, "Birthday"), Of(2, "Note"))
         );
         Assert.Equal(
             ("Zoë", "Weiß", "+1-541-555-0142", "de"),

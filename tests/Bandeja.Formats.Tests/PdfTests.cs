@@ -38,7 +38,7 @@ public sealed class PdfTests
             new("Second notice, run 1", "en-US", new(2027, 3, 5, 12, 0, 0, TimeSpan.Zero))
         );
         var composer = new LetterComposer(
-            new BoundLetter(LetterReader.Read(json), Columns, OrganisationLocale.UnitedStates, Fonts),
+            new BoundLetter(LetterReader.Read(json), Columns, OrganizationLocale.UnitedStates, Fonts),
             new(2027, 3, 5)
         );
         for (var i = 1; i <= letters; i++)

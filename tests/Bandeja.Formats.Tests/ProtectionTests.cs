@@ -28,7 +28,7 @@ public sealed class ProtectionTests
                 """{"content":[{"type":"paragraph","content":[{"type":"text","text":"Dear {First}, see "},{"type":"text","text":"here","marks":[{"type":"link","attrs":{"href":"https://example.org/a(b)"}}]}]}]}"""
             ),
             [new(1, "First", ColumnType.Text, Role.GivenName)],
-            OrganisationLocale.UnitedStates,
+            OrganizationLocale.UnitedStates,
             Fonts
         );
         writer.Add("0001 " + name, new LetterComposer(letter, new(2027, 3, 1)).Compose(new ArrayRow([name]), 1).Pages);

@@ -35,7 +35,7 @@ public sealed class SurfacePdfTests
 
     static IPieceComposer Composer(JsonObject document) =>
         DesignReader
-            .Bind(document.ToJsonString(), new LetterSetting(Columns, OrganisationLocale.UnitedStates, Fonts))
+            .Bind(document.ToJsonString(), new LetterSetting(Columns, OrganizationLocale.UnitedStates, Fonts))
             .Composer(new(2027, 3, 5));
 
     static ArrayRow Person(int i) => new([$"Ana{i}", "Okafor", $"{i} Quay Road", "Fernquay", "OR", "97412-1234"]);

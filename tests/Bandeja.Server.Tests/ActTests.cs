@@ -154,7 +154,7 @@ public sealed class ActTests(Api api) : IClassFixture<Api>
         var performer = api.Part<Performer>();
         Assert.Throws<BadInputException>(() => performer.Perform(api.Part<SetFileKeeping>(), new(0), by));
         Assert.Throws<BadInputException>(() =>
-            performer.Perform(api.Part<SetOrganization>(), new Organisation("Nobody", "tlh-KX", "USD"), by)
+            performer.Perform(api.Part<SetOrganization>(), new Organization("Nobody", "tlh-KX", "USD"), by)
         );
         Assert.Throws<NotFoundException>(() => performer.Perform(api.Part<RenameList>(), new(999_999, "Nobody's"), by));
     }

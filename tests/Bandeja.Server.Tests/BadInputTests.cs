@@ -64,7 +64,7 @@ public sealed class BadInputTests : ServerTests
         Assert.Equal("Number", (string)view["columns"]![1]!["type"]!);
         Assert.Contains("“Amount due” has values that are not numbers; they were kept as is (1: row 61)", (string)view["report"]![0]!);
         var drop = await api.MakeDrop(list, "{Amount due | money}");
-        Assert.Equal(60, Assert.Single(await api.Recipients(drop, "&tray=NeedsALook")).Piece);
+        Assert.Equal(60, Assert.Single(await api.Recipients(drop, "&tray=NeedsReview")).Piece);
     }
 
     [Fact]

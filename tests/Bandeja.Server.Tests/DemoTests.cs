@@ -60,7 +60,7 @@ public sealed class DemoTests : IDisposable
         var trays = campaigns.SelectMany(c => c!["drops"]!.AsArray()).Select(d => d!["trays"]!.AsObject()).ToList();
         foreach (var t in trays)
             Assert.Equal((int)t["onTheList"]!, t.Where(p => p.Key is not ("onTheList" or "inDoubt" or "noted")).Sum(p => (int)p.Value!));
-        foreach (var name in (string[])["needsALook", "ready", "held", "produced", "mailed", "returned"])
+        foreach (var name in (string[])["needsReview", "ready", "held", "produced", "mailed", "returned"])
             Assert.Contains(trays, t => (int)t[name]! > 0);
         var ledger = await client.GetStringAsync("/api/ledger.csv");
         Assert.Contains("moved, left no address", ledger);

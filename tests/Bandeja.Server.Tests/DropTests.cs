@@ -33,7 +33,7 @@ public sealed class DropTests : ServerTests
         Assert.Equal((2, 9), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
         Assert.Equal(
             [("Already produced", 1), ("Not selected", 6)],
-            plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!))
+            plan["excluded"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!))
         );
         (_, pdf) = await Produce(drop, new { recipients = new[] { ids[8], ids[0] } });
         using (pdf)
@@ -124,18 +124,18 @@ public sealed class DropTests : ServerTests
         var (a, b) = (await api.MakeDrop(list, "Dear {First}"), await api.MakeDrop(list, "Hello {First}"));
         Assert.Equal(
             (1, 1),
-            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsReview"), Api.Count(await api.Get($"/api/drops/{b}"), "needsReview"))
         );
-        var id = (await api.Recipients(a, "&tray=NeedsALook")).Single().Id;
+        var id = (await api.Recipients(a, "&tray=NeedsReview")).Single().Id;
         await api.Put($"/api/drops/{a}/recipients/{id}/values/1", new { value = "Beatriz" });
         Assert.Equal(
             (0, 0),
-            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsReview"), Api.Count(await api.Get($"/api/drops/{b}"), "needsReview"))
         );
         await api.Post($"/api/drops/{a}/undo", new { });
         Assert.Equal(
             (1, 1),
-            (Api.Count(await api.Get($"/api/drops/{a}"), "needsALook"), Api.Count(await api.Get($"/api/drops/{b}"), "needsALook"))
+            (Api.Count(await api.Get($"/api/drops/{a}"), "needsReview"), Api.Count(await api.Get($"/api/drops/{b}"), "needsReview"))
         );
     }
 
@@ -281,6 +281,6 @@ public sealed class DropTests : ServerTests
         Assert.Equal(10, settings["families"]!.AsArray().Count);
         Assert.Equal(100 << 20, (long)settings["maxUpload"]!);
         Assert.Contains("a4", settings["sheets"]!.AsArray().Select(s => (string)s!));
-        Assert.Equal("en-US", (string)settings["organisation"]!["locale"]!);
+        Assert.Equal("en-US", (string)settings["organization"]!["locale"]!);
     }
 }

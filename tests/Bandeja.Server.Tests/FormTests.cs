@@ -183,7 +183,7 @@ public sealed class FormTests : IAsyncLifetime
         var view = await api.Checked(drop);
         Assert.Equal("letter,form", string.Join(',', view["package"]!.AsArray().Select(p => (string)p!["kind"]!)));
         Assert.Equal(["FormRequired First"], view["issues"]!.AsArray().Select(i => $"{i!["kind"]} {i["subject"]}"));
-        Assert.Equal((1, 2), (Api.Count(view, "needsALook"), Api.Count(view, "ready")));
+        Assert.Equal((1, 2), (Api.Count(view, "needsReview"), Api.Count(view, "ready")));
         var plan = await api.Post($"/api/drops/{drop}/plan", Api.Order(new { }));
         Assert.Equal([2, 4], plan["designs"]!.AsArray().Select(d => (int)d!["pages"]!));
 

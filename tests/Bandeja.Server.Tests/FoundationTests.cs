@@ -152,7 +152,7 @@ public sealed class FoundationTests : ServerTests
         await world.Until(run, "done");
         // Another public address is for what is sent from now on.
         await api.Put(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Fernquay Botanic Garden",

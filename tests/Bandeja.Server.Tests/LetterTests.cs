@@ -41,7 +41,7 @@ public sealed class LetterTests(Api api) : IClassFixture<Api>
     {
         var list = await api.BringIn("members.csv", Members);
         await api.Put(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Fernquay Botanic Garden",

@@ -16,7 +16,7 @@ public sealed class MailCrashTests : ServerProcess
     {
         await Start();
         await http.PutAsJsonAsync(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Garden",

@@ -416,7 +416,7 @@ public sealed class MailFaultTests : ServerTests
             Assert.Contains(told, (string)paused["run"]!["message"]!);
             Assert.Equal(
                 (refused, refused),
-                ((int)paused["mails"]!["refused"]!, (int)(await api.Get($"/api/drops/{drop}"))["trays"]!["needsALook"]!)
+                ((int)paused["mails"]!["refused"]!, (int)(await api.Get($"/api/drops/{drop}"))["trays"]!["needsReview"]!)
             );
             blocked = false;
             await api.Post($"/api/runs/{run["id"]}/resume", new { });
@@ -463,7 +463,7 @@ public sealed class MailFaultTests : ServerTests
                 "done"
             );
             // No server was asked, so none refused it: it is left out, and the recipient is Ready for another account.
-            Assert.Equal((0, 1), ((int)done["mails"]!["refused"]!, (int)done["mails"]!["leftOut"]!));
+            Assert.Equal((0, 1), ((int)done["mails"]!["refused"]!, (int)done["mails"]!["excluded"]!));
             Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{other}"), "ready"));
             Assert.Contains("SMTPUTF8", (string)(await api.Get($"/api/runs/{done["run"]!["id"]}/pieces"))["rows"]![0]!["words"]!);
         }

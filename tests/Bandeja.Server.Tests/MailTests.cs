@@ -26,7 +26,7 @@ public sealed class MailTests : ServerTests
         var drop = await world.Drop();
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
         Assert.Equal((3, 4), ((int)plan["pieces"]!, (int)plan["onTheList"]!));
-        Assert.Equal([("Sent on paper", 1)], plan["leftOut"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!)));
+        Assert.Equal([("Sent on paper", 1)], plan["excluded"]!.AsArray().Select(l => ((string)l!["reason"]!, (int)l["count"]!)));
         var samples = plan["mail"]!["samples"]!.AsArray();
         Assert.Equal(["Your letter, Ana", "Your letter, Bea", "Your letter, Dot"], samples.Select(s => (string)s!["subject"]!));
         Assert.All(samples, s => Assert.True((long)s!["files"]![0]!["size"]! > 1000 && (bool)s["files"]![0]!["protected"]!));
@@ -71,7 +71,7 @@ public sealed class MailTests : ServerTests
         var paper = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(
             [(1, "Sent by email", 3)],
-            paper["leftOut"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!))
+            paper["excluded"]!.AsArray().Select(l => ((int)paper["pieces"]!, (string)l!["reason"]!, (int)l["count"]!))
         );
         var ledger = (await api.Client.GetStringAsync($"/api/ledger.csv?dropId={drop}")).Trim().Split("\r\n");
         Assert.Contains(
@@ -148,7 +148,7 @@ public sealed class MailTests : ServerTests
         );
         // Who was refused needs a look, with the server's words; with another address they are Ready again.
         var person = await api.Get($"/api/drops/{drop}/recipients/{ids[1]}");
-        Assert.Equal(("NeedsALook", "Refused"), ((string)person["tray"]!, (string)person["issues"]![0]!["kind"]!));
+        Assert.Equal(("NeedsReview", "Refused"), ((string)person["tray"]!, (string)person["issues"]![0]!["kind"]!));
         Assert.Contains("550 5.1.1", (string)person["issues"]![0]!["message"]!);
         var column = (await api.Get($"/api/lists/{world.Members}"))["columns"]!.AsArray().First(c => (string)c!["name"]! == "Email")!["id"];
         await api.Put($"/api/drops/{drop}/recipients/{ids[1]}/values/{column}", new { value = "ana.okafor@example.org" });
@@ -261,7 +261,7 @@ public sealed class MailTests : ServerTests
         Assert.Equal(HttpStatusCode.OK, (await api.Client.PostAsync(link.AbsolutePath, null)).StatusCode);
         Assert.Equal(1, (int)(await api.Get("/api/suppressions")).AsArray().Single()!["entries"]!);
         var done = await world.Until(waiting, "done");
-        Assert.Equal((2, 1), ((int)done["mails"]!["sent"]!, (int)done["mails"]!["leftOut"]!));
+        Assert.Equal((2, 1), ((int)done["mails"]!["sent"]!, (int)done["mails"]!["excluded"]!));
         Assert.DoesNotContain((await world.Inbox()).Skip(1), m => m.To.Mailboxes.Single().Address == "ana@example.org");
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync("/unsubscribe/nobody")).StatusCode);
         Assert.Contains("This was a test", await api.Client.GetStringAsync("/unsubscribe/test"));
@@ -434,7 +434,7 @@ public sealed class MailTests : ServerTests
             )
         );
         await api.Checked(drop);
-        var emails = (await api.Recipients(drop)).Where(r => r.Id == rows[0].Id || r.Tray == "NeedsALook").ToList();
+        var emails = (await api.Recipients(drop)).Where(r => r.Id == rows[0].Id || r.Tray == "NeedsReview").ToList();
         Assert.Equal("Ready", emails.Single(r => r.Id == rows[0].Id).Tray);
         Assert.True(emails.Count > 1);
         await world.Until(await world.Begin(drop), "done");
@@ -493,7 +493,7 @@ public sealed class MailTests : ServerTests
         );
         await api.Checked(drop);
         var rows = await api.Recipients(drop);
-        Assert.Equal(["Ready", "Ready", "Ready", "NeedsALook"], rows.Select(r => r.Tray));
+        Assert.Equal(["Ready", "Ready", "Ready", "NeedsReview"], rows.Select(r => r.Tray));
         await world.Until(await world.Begin(drop), "done");
         foreach (var message in await world.Inbox())
         {
@@ -511,7 +511,7 @@ public sealed class MailTests : ServerTests
     {
         var drop = await world.Drop();
         await api.Client.PutAsJsonAsync(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Garden",
@@ -552,7 +552,7 @@ public sealed class MailTests : ServerTests
             )
         );
         await api.Checked(drop);
-        Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));
+        Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "needsReview"));
         Assert.Contains(
             "one email",
             (
@@ -581,7 +581,7 @@ public sealed class MailTests : ServerTests
         // Who has no address cannot get both.
         Assert.Equal(
             (3, 1),
-            (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"))
+            (Api.Count(await api.Get($"/api/drops/{drop}"), "ready"), Api.Count(await api.Get($"/api/drops/{drop}"), "needsReview"))
         );
         await world.Until(await world.Begin(drop), "done");
         Assert.Equal(3, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));

@@ -40,7 +40,7 @@ public sealed class MailWorld(Api api)
     public async Task<long> Drop(string list = List, object? more = null, string by = "Address")
     {
         await api.Client.PutAsJsonAsync(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Fernquay Botanic Garden",

@@ -15,7 +15,7 @@ public sealed class PackageTests : IClassFixture<Api>
     public PackageTests(Api api) => this.api = api;
 
     const string Members = """
-        No,Title,First,Last,Organisation,Street,Apt,City,State,Zip,Country,Language,Copies
+        No,Title,First,Last,Organization,Street,Apt,City,State,Zip,Country,Language,Copies
         1,Dr.,Ana,Okafor,,14 Quay Road,Apt 3,Fernquay,OR,97412,,,1
         2,,Luis,Ortega,,9 Tide Street,,Fernquay,OR,97412-1234,,es,2
         3,,Inès,Moreau,,22 rue des Tanneurs,,Lyon,,69002,France,fr,1

@@ -78,7 +78,7 @@ public sealed class ProductionTests : ServerTests
         var held = (await api.Recipients(drop))[0].Id;
         await api.Post($"/api/drops/{drop}/hold", new { recipients = new[] { held }, reason = "asked to wait" });
         plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", pieces = "1-3" });
-        Assert.Equal((2, 3), ((int)plan["pieces"]!, plan["leftOut"]!.AsArray().Sum(l => (int)l!["count"]!)));
+        Assert.Equal((2, 3), ((int)plan["pieces"]!, plan["excluded"]!.AsArray().Sum(l => (int)l!["count"]!)));
 
         var prices = await api.Get("/api/settings/prices");
         prices["postage"]!.AsArray()[1]!["steps"] = new JsonArray(new JsonObject { ["upToGrams"] = 5, ["price"] = 1 });
@@ -118,7 +118,7 @@ public sealed class ProductionTests : ServerTests
     }
 
     [Fact]
-    public async Task A_segment_is_made_and_the_others_are_left_out_by_name()
+    public async Task A_segment_is_made_and_the_others_are_excluded_by_name()
     {
         var list = await api.BringIn("members.csv", List);
         var drop = await api.MakeDrop(list, "Dear {First},");
@@ -126,7 +126,7 @@ public sealed class ProductionTests : ServerTests
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one", segmentId = segment });
         Assert.Equal(
             (3, "Not in “Fernquay”", 2),
-            ((int)plan["pieces"]!, (string)plan["leftOut"]![0]!["reason"]!, (int)plan["leftOut"]![0]!["count"]!)
+            ((int)plan["pieces"]!, (string)plan["excluded"]![0]!["reason"]!, (int)plan["excluded"]![0]!["count"]!)
         );
         Assert.Equal("segment “Fernquay”", (string)(await Made(drop, new { segmentId = segment }))["chosen"]!);
         Assert.Contains(
@@ -295,7 +295,7 @@ public sealed class ProductionTests : ServerTests
         var somebody = (await api.Recipients(drop))[0].Id;
         await api.Put($"/api/drops/{drop}/recipients/{somebody}/values/2", new { value = "Changed" });
         await api.Put(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Another garden",

@@ -220,7 +220,7 @@ public sealed class ProofTests : ServerTests
             )
         );
         await api.Checked(drop);
-        Assert.Equal("NeedsALook", (await api.Recipients(drop))[1].Tray);
+        Assert.Equal("NeedsReview", (await api.Recipients(drop))[1].Tray);
         Assert.Contains(
             "Say which holds",
             (string)
@@ -260,7 +260,7 @@ public sealed class ProofTests : ServerTests
         var drop = await api.MakeDrop(list, "Dear {First},");
         var group = (await api.Get($"/api/drops/{drop}"))["issues"]!.AsArray().Single()!;
         Assert.Equal(("First is blank", 4, 4), ((string)group["title"]!, (int)group["open"]!, (int)group["recipients"]!));
-        var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsALook"))
+        var ids = (await api.Get($"/api/drops/{drop}/recipient-ids?alike={Uri.EscapeDataString((string)group["alike"]!)}&tray=NeedsReview"))
             .AsArray()
             .Select(i => (long)i!)
             .ToList();
@@ -276,6 +276,6 @@ public sealed class ProofTests : ServerTests
         );
         Assert.Equal(40, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         await api.Post($"/api/drops/{drop}/undo", new { });
-        Assert.Equal(4, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));
+        Assert.Equal(4, Api.Count(await api.Get($"/api/drops/{drop}"), "needsReview"));
     }
 }

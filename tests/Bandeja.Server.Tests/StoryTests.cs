@@ -12,9 +12,9 @@ public sealed class StoryTests : ServerTests
         var list = await api.BringIn("members.csv", Api.Csv(30));
         var drop = await api.MakeDrop(list, "Dear {First},", "{City} {ZIP}: {Amount due | money}");
         var view = await api.Get($"/api/drops/{drop}");
-        Assert.Equal((3, 27, 30), (Api.Count(view, "needsALook"), Api.Count(view, "ready"), Api.Count(view, "onTheList")));
+        Assert.Equal((3, 27, 30), (Api.Count(view, "needsReview"), Api.Count(view, "ready"), Api.Count(view, "onTheList")));
 
-        var wrong = (await api.Recipients(drop, "&tray=NeedsALook"))[0];
+        var wrong = (await api.Recipients(drop, "&tray=NeedsReview"))[0];
         var columnId = (int)(await api.Get($"/api/lists/{list}"))["columns"]![0]!["id"]!;
         await api.Put($"/api/drops/{drop}/recipients/{wrong.Id}/values/{columnId}", new { value = "Beatriz" });
         await api.Post(
@@ -26,7 +26,7 @@ public sealed class StoryTests : ServerTests
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "one" });
         Assert.Equal(
             (29, 30, "Held: asked to wait"),
-            ((int)plan["pieces"]!, (int)plan["onTheList"]!, (string)plan["leftOut"]![0]!["reason"]!)
+            ((int)plan["pieces"]!, (int)plan["onTheList"]!, (string)plan["excluded"]![0]!["reason"]!)
         );
         var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one", expected = 29 });
         Assert.Equal("done", (string)(await api.Ended((long)run["jobId"]!))["state"]!);
@@ -70,7 +70,7 @@ public sealed class StoryTests : ServerTests
         Assert.Equal(20, Api.Count(await api.Get($"/api/drops/{drop}"), "ready"));
         await api.Save(design, Api.Letter("Dear {Lats},"));
         var view = await api.Checked(drop);
-        Assert.Equal(20, Api.Count(view, "needsALook"));
+        Assert.Equal(20, Api.Count(view, "needsReview"));
         Assert.Equal("Design", (string)view["issues"]![0]!["kind"]!);
         Assert.Contains("did you mean “Last”?", (string)view["mistakes"]![0]!["message"]!);
         // Accepted it cannot be, and nothing is produced while it is there.
@@ -137,11 +137,11 @@ public sealed class StoryTests : ServerTests
     }
 
     [Fact]
-    public async Task The_organisations_locale_changes_what_prints()
+    public async Task The_organizations_locale_changes_what_prints()
     {
         var list = await api.BringIn("members.csv", Api.Csv(2));
         await api.Put(
-            "/api/settings/organisation",
+            "/api/settings/organization",
             new
             {
                 name = "Garten",
@@ -165,7 +165,7 @@ public sealed class StoryTests : ServerTests
             (
                 await Api.Refusal(
                     api.Client.PutAsJsonAsync(
-                        "/api/settings/organisation",
+                        "/api/settings/organization",
                         new
                         {
                             name = "x",

@@ -75,7 +75,7 @@ public sealed class TrustTests : ServerTests
         Assert.Equal(1, Api.Count(await api.Get($"/api/drops/{drop}"), "inDoubt"));
         var plan = await api.Post($"/api/drops/{drop}/plan", new { output = "email", accountId = await world.Account() });
         Assert.Contains(
-            plan["leftOut"]!.AsArray(),
+            plan["excluded"]!.AsArray(),
             l => ((string)l!["reason"]!).StartsWith("In doubt: may have been sent in run 1", StringComparison.Ordinal)
         );
         Assert.Equal(1, (int)plan["inDoubt"]!);
@@ -162,7 +162,7 @@ public sealed class TrustTests : ServerTests
         if (what == "type")
         {
             // “fern” is no number: what was Ready until now needs a look, and nothing was produced with it meanwhile.
-            Assert.Equal(2, Api.Count(await api.Get($"/api/drops/{drop}"), "needsALook"));
+            Assert.Equal(2, Api.Count(await api.Get($"/api/drops/{drop}"), "needsReview"));
             await api.Post($"/api/lists/{list}/undo", new { });
             await api.Checked(drop);
         }
@@ -184,7 +184,7 @@ public sealed class TrustTests : ServerTests
             "Dear {First},",
             "{when Piece number > 3}" + string.Concat(Enumerable.Repeat("The quay is open from ten to five. ", 260)) + "{end}"
         );
-        foreach (var r in await api.Recipients(drop, "&tray=NeedsALook"))
+        foreach (var r in await api.Recipients(drop, "&tray=NeedsReview"))
         foreach (var f in (await api.Get($"/api/drops/{drop}/recipients/{r.Id}"))["issues"]!.AsArray())
             await api.Post($"/api/drops/{drop}/accept", new { alike = (string)f!["alike"]!, recipient = r.Id });
         object order = output switch
@@ -372,7 +372,7 @@ public sealed class TrustTests : ServerTests
         foreach (
             var (path, change) in ((string, Func<JsonNode, object>)[])
                 [
-                    ("/api/settings/organisation", v => v["organisation"]!),
+                    ("/api/settings/organization", v => v["organization"]!),
                     ("/api/settings/prices", v => v),
                     (
                         "/api/settings/salutations",
@@ -385,7 +385,7 @@ public sealed class TrustTests : ServerTests
                 ]
         )
         {
-            var read = await api.Client.GetAsync(path == "/api/settings/organisation" ? "/api/settings" : path);
+            var read = await api.Client.GetAsync(path == "/api/settings/organization" ? "/api/settings" : path);
             var body = change(JsonNode.Parse(await read.Content.ReadAsStringAsync())!);
             var tag = read.Headers.GetValues("ETag").Single();
             Assert.Equal(412, (int)(await Refused(HttpMethod.Put, path, body, "\"another\"")).Status);
@@ -437,7 +437,7 @@ public sealed class TrustTests : ServerTests
     }
 
     [Fact]
-    public async Task A_letter_that_prints_nothing_is_found_or_left_out_as_it_says()
+    public async Task A_letter_that_prints_nothing_is_found_or_excluded_as_it_says()
     {
         var list = await api.BringIn("m.csv", "First,Note\r\nAna,hello\r\nBea,\r\n");
         var document = new JsonObject { ["content"] = Api.Letter("{when Note is not blank}{Note}{end}")["content"]!.DeepClone() };

@@ -17,7 +17,7 @@ public sealed class BenchTests : IDisposable
     [Fact]
     public void A_new_drop_has_everybody_checked_and_numbered_in_the_order_of_the_list()
     {
-        Assert.Equal((2, 8), (world.Trays[Tray.NeedsALook], world.Trays[Tray.Ready]));
+        Assert.Equal((2, 8), (world.Trays[Tray.NeedsReview], world.Trays[Tray.Ready]));
         var page = world.Rows.Page(world.Drop, new(), 0, 100);
         Assert.Equal(Enumerable.Range(1, 10), page.Rows.Select(r => r.PieceNumber));
         Assert.Equal("Family001", page.Rows[0].Values[1]);
@@ -55,15 +55,15 @@ public sealed class BenchTests : IDisposable
     [Fact]
     public void A_issue_is_accepted_for_one_or_for_all_alike_and_opened_again()
     {
-        var two = world.Ids(Tray.NeedsALook);
+        var two = world.Ids(Tray.NeedsReview);
         world.Bench.Accept(world.Drop, two[0], "Blank|First", world.By());
-        Assert.Equal(1, world.Trays[Tray.NeedsALook]);
+        Assert.Equal(1, world.Trays[Tray.NeedsReview]);
         var group = Assert.Single(world.Issues.Groups(world.Drop));
         Assert.Equal((2, 1), (group.Recipients, group.Open));
         Assert.Equal(1, world.Bench.Accept(world.Drop, null, "Blank|First", world.By()).Changed);
-        Assert.Equal(0, world.Trays[Tray.NeedsALook]);
+        Assert.Equal(0, world.Trays[Tray.NeedsReview]);
         world.Bench.Reopen(world.Drop, two[1], "Blank|First|", world.By());
-        Assert.Equal([two[1]], world.Ids(Tray.NeedsALook));
+        Assert.Equal([two[1]], world.Ids(Tray.NeedsReview));
         Assert.Throws<ConflictException>(() => world.Bench.Accept(world.Drop, null, "Blank|Nothing", world.By()));
         world.MustAddUp();
     }
@@ -71,15 +71,15 @@ public sealed class BenchTests : IDisposable
     [Fact]
     public void A_value_corrected_at_the_bench_changes_list_tray_and_log_and_can_be_taken_back()
     {
-        var id = world.Ids(Tray.NeedsALook)[0];
+        var id = world.Ids(Tray.NeedsReview)[0];
         world.Bench.Correct(world.List, world.Drop, id, 1, "Beatriz", world.By());
         Assert.Equal("Beatriz", world.Lists.Recipient(world.List, id).Values[0]);
-        Assert.Equal(1, world.Trays[Tray.NeedsALook]);
+        Assert.Equal(1, world.Trays[Tray.NeedsReview]);
         Assert.Equal((null, "Beatriz", "Marisol"), world.Lists.Changes(id).Select(c => (c.Old, c.New, c.By)).Single());
         Assert.Single(world.Lists.Page(world.List, new("beatriz"), null, 0, 10).Rows);
         world.Bench.Undo(world.Drop, world.By());
         Assert.Null(world.Lists.Recipient(world.List, id).Values[0]);
-        Assert.Equal(2, world.Trays[Tray.NeedsALook]);
+        Assert.Equal(2, world.Trays[Tray.NeedsReview]);
         Assert.Empty(world.Lists.Page(world.List, new("beatriz"), null, 0, 10).Rows);
         world.MustAddUp();
     }

@@ -287,7 +287,7 @@ public sealed class DeskTests
             "City = \"Cork\"",
             w.Lists.Columns(w.List),
             new(2027, 3, 1),
-            Core.Language.OrganisationLocale.UnitedStates,
+            Core.Language.OrganizationLocale.UnitedStates,
             out _
         );
         var found = w.Lists.Page(w.List, new(null, "City = \"Cork\"", "", null, segment), filter, 0, 100);
@@ -364,7 +364,7 @@ public sealed class DeskTests
             "count(Gifts) > 0",
             w.Lists.Columns(w.List),
             new(2027, 3, 1),
-            Core.Language.OrganisationLocale.UnitedStates,
+            Core.Language.OrganizationLocale.UnitedStates,
             out _,
             [set.Set]
         )!;

@@ -92,15 +92,15 @@ public sealed class HistoryTests : IDisposable
     }
 
     [Fact]
-    public void The_organisation_has_sensible_first_settings_and_keeps_new_ones()
+    public void The_organization_has_sensible_first_settings_and_keeps_new_ones()
     {
         var settings = new SettingStore(world.Database);
-        Assert.Equal(new Organisation("", "en-US", "USD"), settings.Organisation());
+        Assert.Equal(new Organization("", "en-US", "USD"), settings.Organization());
         settings.Set(new("Fernquay", "de-DE", "EUR"));
         settings.Set(new("Fernquay Botanic Garden", "en-GB", "GBP"));
         Assert.Equal(
             ("Fernquay Botanic Garden", "£"),
-            (settings.Organisation().Name, settings.Organisation().ToLocale().Culture.NumberFormat.CurrencySymbol)
+            (settings.Organization().Name, settings.Organization().ToLocale().Culture.NumberFormat.CurrencySymbol)
         );
     }
 
@@ -149,12 +149,12 @@ public sealed class HistoryTests : IDisposable
         Assert.Equal(before + 1, world.History.Events(id).Count);
         var row = world.Rows.Page(world.Drop, new(Alike: "RunsOver|letter"), 0, 10);
         Assert.Equal(
-            (2, Tray.NeedsALook, "The letter runs to 2 pages."),
+            (2, Tray.NeedsReview, "The letter runs to 2 pages."),
             (row.Rows.Single().Pages, row.Rows.Single().Tray, row.Issues.Single().Message)
         );
         world.Bench.Accept(world.Drop, id, "RunsOver|letter", world.By());
         Check(3, new PieceIssue(PieceIssueKind.RunsOver, "letter", "3", "The letter runs to 3 pages."));
-        Assert.Contains(id, world.Ids(Tray.NeedsALook));
+        Assert.Contains(id, world.Ids(Tray.NeedsReview));
         Check(2, doubt);
         Assert.Contains(id, world.Ids(Tray.Ready));
         world.MustAddUp();

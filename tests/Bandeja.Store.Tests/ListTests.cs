@@ -44,7 +44,7 @@ public sealed class ListTests : IDisposable
 
     List<string?> Names(long list, ListSearch search, string? where = null)
     {
-        var filter = where is null ? null : Filter.Parse(where, Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _);
+        var filter = where is null ? null : Filter.Parse(where, Columns, new(2027, 3, 1), OrganizationLocale.UnitedStates, out _);
         return [.. lists.Page(list, search with { Where = where }, filter, 0, 100).Rows.Select(r => r.Values[0])];
     }
 
@@ -101,7 +101,7 @@ public sealed class ListTests : IDisposable
             )
             .ToArray();
         var list = Bring(rows);
-        var filter = Filter.Parse(where, Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _)!;
+        var filter = Filter.Parse(where, Columns, new(2027, 3, 1), OrganizationLocale.UnitedStates, out _)!;
         Assert.Equal(rows.Where(r => filter.Passes(new ArrayRow(r))).Select(r => r[0]), Names(list, new(), where));
     }
 
@@ -111,7 +111,7 @@ public sealed class ListTests : IDisposable
         var list = Bring(
             [.. Enumerable.Range(0, 1500).Select(i => new[] { $"n{i * 7919 % 1500:0000}", $"{i % 10}", i % 2 == 0 ? "Cork" : "Malmö" })]
         );
-        var filter = Filter.Parse("Amount > 3", Columns, new(2027, 3, 1), OrganisationLocale.UnitedStates, out _)!;
+        var filter = Filter.Parse("Amount > 3", Columns, new(2027, 3, 1), OrganizationLocale.UnitedStates, out _)!;
         foreach (var search in (ListSearch[])[new("cork", "Amount > 3", "1"), new(null, "Amount > 3"), new("n1", null, "-2")])
         {
             var f = search.Where is null ? null : filter;
@@ -131,7 +131,7 @@ public sealed class ListTests : IDisposable
         var id = lists.Page(list, new(), null, 0, 1).Rows[0].Id;
         new BenchStore(
             database,
-            new(database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
+            new(database, () => new(OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true), (_, _, _, _, _) => { })
         ).Correct(list, null, id, 1, "Zoë", By);
         Assert.Equal(["Per", "Zoë"], Names(list, new(Sorts: "1")));
     }

@@ -143,18 +143,18 @@ public sealed class MailRunTests
     }
 
     [Fact]
-    public void Who_was_refused_needs_a_look_and_who_was_held_meanwhile_is_left_out()
+    public void Who_was_refused_needs_a_look_and_who_was_held_meanwhile_is_excluded()
     {
         using var w = Mixed();
         var run = Begin(w);
         Assert.Null(w.Mails.Handing(run, 1, "one@example.org", w.Now));
         w.Mails.Refused(run, 1, "one@example.org", "550 no such user", w.By());
-        Assert.Equal(Tray.NeedsALook, State(w, 1).Tray);
+        Assert.Equal(Tray.NeedsReview, State(w, 1).Tray);
         w.Bench.Act(w.Drop, [3], DropEventKind.Held, "asked", null, "Held", w.By());
         w.Bench.GoBy(w.Drop, w.Ids(), Channel.Paper, w.By()); // those in the run keep their way
         Assert.Equal(Channel.Email, State(w, 3).Channel);
         Assert.Equal("Held: asked", w.Mails.Handing(run, 3, "three@example.org", w.Now));
-        Assert.Equal((1, 1), (w.Mails.Counts(run.Id).Refused, w.Mails.Counts(run.Id).LeftOut));
+        Assert.Equal((1, 1), (w.Mails.Counts(run.Id).Refused, w.Mails.Counts(run.Id).Excluded));
         w.MustAddUp();
     }
 

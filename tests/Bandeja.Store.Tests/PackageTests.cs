@@ -5,7 +5,6 @@ using Bandeja.Store.Devices;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Runs;
 using Dapper;
-using DbUp;
 using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
@@ -150,7 +149,7 @@ public sealed class PackageTests
         );
         Assert.Equal(["Dear {Given name}", "Dear friend of the garden"], settings.Ladders().Of("en").Forms);
         Assert.Equal("de", settings.Ladders().Of("de").Language);
-        settings.Set(settings.Organisation() with { CountryLine = Core.Addressing.CountryLine.Always });
+        settings.Set(settings.Organization() with { CountryLine = Core.Addressing.CountryLine.Always });
         Assert.Equal(Core.Addressing.CountryLine.Always, settings.Addressing().CountryLine);
     }
 
@@ -158,44 +157,27 @@ public sealed class PackageTests
     public void What_was_stored_before_there_were_packages_is_still_there()
     {
         var path = Path.Combine(Path.GetTempPath(), $"bandeja-{Guid.NewGuid():N}.sqlite");
-        var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";
         try
         {
-            var before = DeployChanges
-                .To.SqliteDatabase(connection)
-                .WithScriptsEmbeddedInAssembly(
-                    typeof(Database).Assembly,
-                    n =>
-                        n.Contains(".Migrations.", StringComparison.Ordinal)
-                        && n.EndsWith(".sql", StringComparison.Ordinal)
-                        && !(string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0004", 0, 4) >= 0)
-                )
-                .WithTransactionPerScript()
-                .LogToNowhere()
-                .Build()
-                .PerformUpgrade();
-            Assert.True(before.Successful, before.Error?.ToString());
-            using (var c = new SqliteConnection(connection))
-            {
-                c.Open();
-                c.Execute(
-                    """
-                    INSERT INTO list (id, name, state, created_at, created_by) VALUES (1, 'Members', 'ready', '2027-03-01', 'A');
-                    INSERT INTO design (id, name, kind, list_id, created_at, created_by)
-                        VALUES (3, 'Notice', 'letter', 1, '2027-03-01', 'A');
-                    INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed)
-                        VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
-                    INSERT INTO campaign VALUES (1, 'Renewal', '2027-03-01', 'A');
-                    INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by)
-                        VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
-                    INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at,
-                        created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A',
-                        'renewal.pdf', 1234);
-                    INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES (9, 4, 1), (9, 2, 2);
-                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray, run_id) VALUES (5, 1, 4, 'Produced', 9);
-                    """
-                );
-            }
+            OlderDatabase.Make(
+                path,
+                "0004",
+                """
+                INSERT INTO list (id, name, state, created_at, created_by) VALUES (1, 'Members', 'ready', '2027-03-01', 'A');
+                INSERT INTO design (id, name, kind, list_id, created_at, created_by)
+                    VALUES (3, 'Notice', 'letter', 1, '2027-03-01', 'A');
+                INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed)
+                    VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
+                INSERT INTO campaign VALUES (1, 'Renewal', '2027-03-01', 'A');
+                INSERT INTO mail_drop (id, campaign_id, number, name, list_id, design_id, created_at, created_by)
+                    VALUES (5, 1, 1, 'First', 1, 3, '2027-03-01', 'A');
+                INSERT INTO run (id, drop_id, number, state, pieces, pages, design_version_id, as_of_change, today, chosen, created_at,
+                    created_by, file_name, file_size) VALUES (9, 5, 1, 'done', 2, 3, 7, 0, '2027-03-02', 'all', '2027-03-02', 'A',
+                    'renewal.pdf', 1234);
+                INSERT INTO run_piece (run_id, piece_number, recipient_id) VALUES (9, 4, 1), (9, 2, 2);
+                INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray, run_id) VALUES (5, 1, 4, 'Produced', 9);
+                """
+            );
             using var database = new Database(path);
             var drop = new DropStore(database).Drop(5);
             Assert.Equal([new PackageDesign(3, "Notice", PieceKind.Letter)], drop.Package);

@@ -36,7 +36,7 @@ public sealed class PeopleTests : IDisposable
 
     public void Dispose() => world.Dispose();
 
-    ListSurroundings Surroundings => new(OrganisationLocale.UnitedStates, Today, _ => true);
+    ListSurroundings Surroundings => new(OrganizationLocale.UnitedStates, Today, _ => true);
 
     (long List, long[] Ids) Make(string name, params string?[][] rows)
     {

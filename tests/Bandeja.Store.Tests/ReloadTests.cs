@@ -93,7 +93,7 @@ public sealed class ReloadTests
     }
 
     [Fact]
-    public void Who_was_taken_off_or_added_here_is_left_in_peace_and_items_can_be_left_out()
+    public void Who_was_taken_off_or_added_here_is_left_in_peace_and_items_can_be_excluded()
     {
         using var w = Keyed();
         var file = File(w);
@@ -187,7 +187,7 @@ public sealed class ReloadTests
             using var database = new Database(path);
             var editor = new ListEditor(
                 database,
-                () => new(Core.Language.OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true),
+                () => new(Core.Language.OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true),
                 (_, _, _, _, _) => { }
             );
             Assert.Equal("Ana", new ListStore(database).Page(1, new(), null, 0, 9).Rows.Single().Values[0]);

@@ -14,7 +14,7 @@ public sealed class RunTests : IDisposable
     public void A_run_makes_the_ready_and_marks_nobody_as_mailed()
     {
         var run = world.Produce();
-        Assert.Equal((8, 0, 2), (world.Trays[Tray.Produced], world.Trays[Tray.Mailed], world.Trays[Tray.NeedsALook]));
+        Assert.Equal((8, 0, 2), (world.Trays[Tray.Produced], world.Trays[Tray.Mailed], world.Trays[Tray.NeedsReview]));
         Assert.Equal((8, 8, RunState.Done), (run.Pieces, run.Waiting, run.State));
         Assert.Contains("No chosen recipients are Ready", Assert.Throws<ConflictException>(() => world.Produce()).Message);
         world.MustAddUp();
@@ -26,7 +26,7 @@ public sealed class RunTests : IDisposable
         world.Freezing.Begin(world.Drop, c => c.PieceNumber <= 3, "Not in this range", "pieces 1-3", null, new(2027, 3, 2), world.By());
         var plan = world.Planning.Plan(world.Drop, _ => true, "");
         Assert.Equal(5, plan.Pieces.Count);
-        Assert.Equal(3, plan.LeftOut.Single(l => l.Reason.StartsWith("In an unfinished run", StringComparison.Ordinal)).Count);
+        Assert.Equal(3, plan.Excluded.Single(l => l.Reason.StartsWith("In an unfinished run", StringComparison.Ordinal)).Count);
     }
 
     [Fact]

@@ -48,7 +48,7 @@ sealed class SequenceWorld : IDisposable
     ];
 
     public DateOnly Today { get; set; }
-    public ListSurroundings Surroundings => new(OrganisationLocale.UnitedStates, Today, _ => true);
+    public ListSurroundings Surroundings => new(OrganizationLocale.UnitedStates, Today, _ => true);
     public Database Database { get; }
     public ListEditor Editor { get; }
     public BenchStore Bench { get; }

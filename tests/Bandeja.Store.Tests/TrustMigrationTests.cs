@@ -1,6 +1,4 @@
 using Dapper;
-using DbUp;
-using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Tests;
 
@@ -11,52 +9,35 @@ public sealed class TrustMigrationTests
     public void Households_and_issues_of_an_older_database_are_still_there()
     {
         var path = Path.Combine(Path.GetTempPath(), $"bandeja-{Guid.NewGuid():N}.sqlite");
-        var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";
         try
         {
-            var before = DeployChanges
-                .To.SqliteDatabase(connection)
-                .WithScriptsEmbeddedInAssembly(
-                    typeof(Database).Assembly,
-                    n =>
-                        n.Contains(".Migrations.", StringComparison.Ordinal)
-                        && n.EndsWith(".sql", StringComparison.Ordinal)
-                        && string.CompareOrdinal(n, n.IndexOf(".000", StringComparison.Ordinal) + 1, "0008", 0, 4) < 0
-                )
-                .WithTransactionPerScript()
-                .LogToNowhere()
-                .Build()
-                .PerformUpgrade();
-            Assert.True(before.Successful, before.Error?.ToString());
-            using (var c = new SqliteConnection(connection))
-            {
-                c.Open();
-                c.Execute(
-                    """
-                    INSERT INTO list (id, name, state, created_at, created_by) VALUES (1, 'Members', 'ready', '2027-03-01', 'A');
-                    INSERT INTO list_column (list_id, id, position, name, type, role, kind)
-                        VALUES (1, 1, 1, 'First', 'Text', 'GivenName', 'Source'), (1, 2, 2, 'Addressed to', 'Text', 'None', 'Hand');
-                    INSERT INTO action (id, list_id, label, at, by) VALUES (4, 1, 'Addressed one piece to a household', '2027-03-01', 'A');
-                    INSERT INTO household_member (list_id, recipient_id, addressee_id, action_id)
-                        VALUES (1, 11, 11, 4), (1, 13, 11, 4), (1, 12, 11, 4), (1, 22, 21, 4);
-                    INSERT INTO design (id, name, kind, list_id, created_at, created_by) VALUES (3, 'Note', 'email', 1, '2027-03-01', 'A');
-                    INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed)
-                        VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
-                    INSERT INTO campaign (id, name, created_at, created_by) VALUES (1, 'Renewal', '2027-03-01', 'A');
-                    INSERT INTO mail_drop (id, campaign_id, number, name, list_id, created_at, created_by)
-                        VALUES (5, 1, 1, 'First', 1, '2027-03-01', 'A');
-                    INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (5, 11, 1, 'Ready');
-                    INSERT INTO finding VALUES (5, 11, 'Blank|First|', 'Blank|First', 'Blank', 'First', '', 'First is blank.');
-                    INSERT INTO doubt VALUES (1, 12, 'Spaces', 1, 'Stray spaces.', NULL);
-                    INSERT INTO doubt_left VALUES (1, 13, 'Spaces', 1, ' Ana', '2027-03-01', 'A', 4);
-                    INSERT INTO twin VALUES (1, 11, 12, 'SameEmail', 100);
-                    INSERT INTO twin_different VALUES (1, 21, 22, 4);
-                    UPDATE list SET twins_mark = 'as of then' WHERE id = 1;
-                    INSERT INTO job (kind, subject_id, state, label, created_at, created_by)
-                        VALUES ('twins', 1, 'queued', 'Duplicates', '2027-03-01', 'A');
-                    """
-                );
-            }
+            OlderDatabase.Make(
+                path,
+                "0008",
+                """
+                INSERT INTO list (id, name, state, created_at, created_by) VALUES (1, 'Members', 'ready', '2027-03-01', 'A');
+                INSERT INTO list_column (list_id, id, position, name, type, role, kind)
+                    VALUES (1, 1, 1, 'First', 'Text', 'GivenName', 'Source'), (1, 2, 2, 'Addressed to', 'Text', 'None', 'Hand');
+                INSERT INTO action (id, list_id, label, at, by) VALUES (4, 1, 'Addressed one piece to a household', '2027-03-01', 'A');
+                INSERT INTO household_member (list_id, recipient_id, addressee_id, action_id)
+                    VALUES (1, 11, 11, 4), (1, 13, 11, 4), (1, 12, 11, 4), (1, 22, 21, 4);
+                INSERT INTO design (id, name, kind, list_id, created_at, created_by) VALUES (3, 'Note', 'email', 1, '2027-03-01', 'A');
+                INSERT INTO design_version (id, design_id, number, document_json, created_at, updated_at, by, sealed)
+                    VALUES (7, 3, 1, '{}', '2027-03-01', '2027-03-01', 'A', 1);
+                INSERT INTO campaign (id, name, created_at, created_by) VALUES (1, 'Renewal', '2027-03-01', 'A');
+                INSERT INTO mail_drop (id, campaign_id, number, name, list_id, created_at, created_by)
+                    VALUES (5, 1, 1, 'First', 1, '2027-03-01', 'A');
+                INSERT INTO drop_recipient (drop_id, recipient_id, piece_number, tray) VALUES (5, 11, 1, 'Ready');
+                INSERT INTO finding VALUES (5, 11, 'Blank|First|', 'Blank|First', 'Blank', 'First', '', 'First is blank.');
+                INSERT INTO doubt VALUES (1, 12, 'Spaces', 1, 'Stray spaces.', NULL);
+                INSERT INTO doubt_left VALUES (1, 13, 'Spaces', 1, ' Ana', '2027-03-01', 'A', 4);
+                INSERT INTO twin VALUES (1, 11, 12, 'SameEmail', 100);
+                INSERT INTO twin_different VALUES (1, 21, 22, 4);
+                UPDATE list SET twins_mark = 'as of then' WHERE id = 1;
+                INSERT INTO job (kind, subject_id, state, label, created_at, created_by)
+                    VALUES ('twins', 1, 'queued', 'Duplicates', '2027-03-01', 'A');
+                """
+            );
             using var database = new Database(path);
             using var now = database.Open();
             Assert.Equal(

@@ -25,7 +25,7 @@ sealed class World : IDisposable
     {
         this.channelOf = channelOf ?? (_ => Channel.Paper);
         Database = new(Path.Combine(folder, "bandeja.sqlite"));
-        Editor = new(Database, () => new(OrganisationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
+        Editor = new(Database, () => new(OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
         Bench = new(Database, Editor);
         var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());
         for (var i = 1; i <= recipients; i++)

@@ -47,16 +47,16 @@ test("everything at the bench has a key, and the page follows without a flash", 
   await expect(tray(page, "Held")).toHaveText("0");
 
   await page.keyboard.press("1");
-  await expect(tray(page, "NeedsALook")).toHaveText("20");
+  await expect(tray(page, "NeedsReview")).toHaveText("20");
   await pageText(page, "Family0010");
   await page.keyboard.press("a");
-  await expect(tray(page, "NeedsALook")).toHaveText("19");
+  await expect(tray(page, "NeedsReview")).toHaveText("19");
   await pageText(page, "Family0020");
   await page.keyboard.press("Shift+a");
-  await expect(tray(page, "NeedsALook")).toHaveText("0");
+  await expect(tray(page, "NeedsReview")).toHaveText("0");
   await expect(page.getByText("No issues are left.")).toBeVisible();
   await page.keyboard.press("Control+z");
-  await expect(tray(page, "NeedsALook")).toHaveText("19");
+  await expect(tray(page, "NeedsReview")).toHaveText("19");
 
   await page.keyboard.press("3");
   await page.keyboard.press("0");
@@ -84,13 +84,13 @@ test("what goes wrong on a page is seen: too long for its page, a character no f
     rows: `Name,Note\r\nAna,short\r\nPer,${long}\r\nᚠᚢᚦ,short\r\n`,
     letter: ["Dear {Name},", "{Note}"],
   });
-  await expect(tray(page, "NeedsALook")).toHaveText("2");
+  await expect(tray(page, "NeedsReview")).toHaveText("2");
   await expect(page.getByRole("note")).toContainText("The letter is 2 pages long. The limit is 1 page.");
   await expect(page.getByText("Notice · 2 pages").or(page.getByText("Overflow · 2 pages"))).toBeVisible();
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("note")).toContainText("No available font has the characters");
   await page.getByRole("button", { name: "Accept as is" }).click();
-  await expect(tray(page, "NeedsALook")).toHaveText("1");
+  await expect(tray(page, "NeedsReview")).toHaveText("1");
 });
 
 test("a made piece that is corrected is told and can be made again", async ({ page }) => {

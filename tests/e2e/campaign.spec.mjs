@@ -285,7 +285,7 @@ test("sixty days one by one: each has a clock, what is due is collected, held ag
         .poll(async () => {
           const { steps } = await get(page, `/api/campaigns/${campaign}`);
           drop = steps.find((s) => s.name === name).dropIds[0];
-          return drop ? (await get(page, `/api/drops/${drop}`)).trays.ready + (await get(page, `/api/drops/${drop}`)).trays.needsALook : 0;
+          return drop ? (await get(page, `/api/drops/${drop}`)).trays.ready + (await get(page, `/api/drops/${drop}`)).trays.needsReview : 0;
         })
         .toBe(of.length);
       await checked(page, drop);

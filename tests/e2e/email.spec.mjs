@@ -217,7 +217,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     for (const [name, n] of [
       ["Mailed", "198"],
       ["Returned", "1"],
-      ["NeedsALook", "1"],
+      ["NeedsReview", "1"],
       ["Ready", "100"],
     ])
       await expect(tray(page, name)).toHaveText(n);
@@ -345,7 +345,7 @@ test("each gets the file that their number names, and whoever has none is shown 
   await expect.poll(async () => (await get(`/api/drops/${dropId}`)).checking).toBe(false);
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("2");
-  await tray(page, "NeedsALook").click();
+  await tray(page, "NeedsReview").click();
   await expect(page.getByText("The file “F-002.pdf” is not in the attachment folder.").first()).toBeVisible();
 
   const account = (await get("/api/mail-accounts")).find((a) => a.kind === "practice").id;

@@ -98,13 +98,13 @@ test("an application form is filled in for two hundred people, proofed, mended, 
   await checked(page, dropId);
   await test.step("who lacks what the form requires is found, and mended where it is seen", async () => {
     await page.goto(`/drops/${dropId}/proof`);
-    await expect(tray(page, "NeedsALook")).toHaveText("1");
+    await expect(tray(page, "NeedsReview")).toHaveText("1");
     await expect(page.getByRole("note")).toContainText("The form requires “Family name”, and it is blank.");
     await pageText(page, "Given006");
     await page.keyboard.press("f");
     await page.getByLabel("Last", { exact: true }).fill("Family006");
     await page.keyboard.press("Enter");
-    await expect(tray(page, "NeedsALook")).toHaveText("0");
+    await expect(tray(page, "NeedsReview")).toHaveText("0");
   });
   people[6].Last = "Family006";
 

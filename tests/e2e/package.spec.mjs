@@ -7,7 +7,7 @@ import { root } from "./server.mjs";
 
 const pdfjs = await import(join(root, "web/node_modules/pdfjs-dist/legacy/build/pdf.mjs"));
 
-const rows = `No,Title,First,Last,Organisation,Street,Apt,City,State,Zip,Country
+const rows = `No,Title,First,Last,Organization,Street,Apt,City,State,Zip,Country
 F-01,Dr.,Ana,Okafor,,14 Quay Road,Apt 3,Fernquay,OR,97412,
 F-02,,Luis,Ortega,,9 Tide Street,,Fernquay,OR,97412-1234,
 F-03,,Inès,Moreau,,22 rue des Tanneurs,,Lyon,,69002,France
@@ -43,7 +43,7 @@ async function beginDesign(page, kind, name) {
 }
 
 test("letter, envelope and labels of one drop agree in texts, order and places", async ({ page }) => {
-  await page.request.put("/api/settings/organisation", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD" } });
+  await page.request.put("/api/settings/organization", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD" } });
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 
   await test.step("the envelope is laid out on the finished piece", async () => {
@@ -138,14 +138,14 @@ test("letter, envelope and labels of one drop agree in texts, order and places",
     await page.waitForURL(/\/drops\/\d+\/proof$/);
     dropId = Number(/drops\/(\d+)/.exec(page.url())[1]);
     // No street: needs a look. It is corrected where it was seen, and all three pieces follow.
-    await expect(tray(page, "NeedsALook")).toHaveText("1");
+    await expect(tray(page, "NeedsReview")).toHaveText("1");
     await page.keyboard.press("1");
     await pageText(page, "Dear Meera,");
     await expect(page.getByText("The address has no street line.").first()).toBeVisible();
     await page.getByRole("note").getByRole("button", { name: "Fix value" }).click();
     await page.getByLabel("Street", { exact: true }).fill("77 Pumphouse Lane");
     await page.keyboard.press("Enter");
-    await expect(tray(page, "NeedsALook")).toHaveText("0");
+    await expect(tray(page, "NeedsReview")).toHaveText("0");
     await page.keyboard.press("0");
     await page.getByLabel("Search recipients").fill("Nair");
     const text = await pageText(page, "77 Pumphouse Lane");

@@ -8,9 +8,9 @@ test("today leads to what waits, and each place of a drop shows its own state", 
   await expect(page.getByRole("link", { name: "247 produced pieces are not marked as mailed" })).toBeVisible();
   await expect(page.getByRole("link", { name: /^Pull 3 pieces from the trays: \d{4}, \d{4}, \d{4}$/ })).toBeVisible();
   await page.getByRole("link", { name: "22 recipients need review" }).click();
-  await expect(tray(page, "NeedsALook")).toHaveText("22");
+  await expect(tray(page, "NeedsReview")).toHaveText("22");
   const counts = await Promise.all(
-    ["NeedsALook", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) =>
+    ["NeedsReview", "Ready", "Held", "Produced", "Mailed", "Returned"].map(async (t) =>
       Number((await tray(page, t).textContent()).replace(",", "")),
     ),
   );

@@ -153,11 +153,11 @@ test("a letter is changed for one alone, and settled when the design changes", a
       content: [{ type: "text", text: t }],
     })),
   });
-  await expect(tray(page, "NeedsALook")).toHaveText("1");
+  await expect(tray(page, "NeedsReview")).toHaveText("1");
   await page.getByRole("button", { name: "Resolve" }).click();
   await expect(page.getByRole("alert")).toContainText("The standard letter is now version 2");
   await page.getByRole("button", { name: "Apply change to version 2" }).click();
-  await expect(tray(page, "NeedsALook")).toHaveText("0");
+  await expect(tray(page, "NeedsReview")).toHaveText("0");
   await page.goto(`/drops/${dropId}/produce`);
   await page.getByRole("button", { name: "Produce 3 letters" }).click();
   const download = page.waitForEvent("download");

@@ -74,7 +74,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByLabel("drop name").fill("First letter");
     await page.getByRole("button", { name: "Start drop" }).click();
     await page.waitForURL(/\/drops\/\d+\/proof$/);
-    await expect(tray(page, "NeedsALook")).toHaveText("2");
+    await expect(tray(page, "NeedsReview")).toHaveText("2");
     await expect(tray(page, "Ready")).toHaveText("4");
     await expect(page.getByTestId("tray-sum")).toHaveText("= 6");
   });
@@ -85,10 +85,10 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.keyboard.press("f");
     await page.getByLabel("First", { exact: true }).fill("Per");
     await page.keyboard.press("Enter");
-    await expect(tray(page, "NeedsALook")).toHaveText("1");
+    await expect(tray(page, "NeedsReview")).toHaveText("1");
     await pageText(page, "M-006");
     await page.getByRole("button", { name: "Accept as is" }).click();
-    await expect(tray(page, "NeedsALook")).toHaveText("0");
+    await expect(tray(page, "NeedsReview")).toHaveText("0");
     await page.keyboard.press("0");
     await page.getByLabel("Search recipients").fill("neill");
     await pageText(page, "M-004");

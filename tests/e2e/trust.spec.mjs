@@ -15,7 +15,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     (_, i) => `Given${i + 1},Family${i + 1},${i + 1} Quay Road,Fernquay,97412,${i === 1 ? "member1" : `member${i + 1}`}@example.org`,
   );
   const listId = await bringInQuietly(page, "Members.csv", `First,Last,Street,City,ZIP,Email\r\n${people.join("\r\n")}\r\n`);
-  await page.request.put("/api/settings/organisation", {
+  await page.request.put("/api/settings/organization", {
     data: {
       name: "Fernquay Botanic Garden",
       locale: "en-US",

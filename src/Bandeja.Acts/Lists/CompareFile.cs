@@ -8,13 +8,13 @@ namespace Bandeja.Acts.Lists;
 
 /// <summary>A newer file of a list.</summary>
 /// <param name="ColumnIds">For each column of the file the column of the list that it is; null for a new one.</param>
-/// <param name="LeftOut">The file's columns that are not taken.</param>
+/// <param name="Excluded">The file's columns that are not taken.</param>
 public sealed record NewerFile(
     long ListId,
     string UploadId,
     SourceOptions Options,
     IReadOnlyList<int?> ColumnIds,
-    IReadOnlyList<int>? LeftOut = null
+    IReadOnlyList<int>? Excluded = null
 );
 
 /// <summary>Compares a newer file with the list; answers the long work that does it.</summary>
@@ -38,7 +38,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
         var known = lists.Columns(order.ListId).ToDictionary(c => c.Id);
         var divided = newer.Divided(order.ListId);
         var first = newer.FirstImport(order.ListId);
-        var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.LeftOut?.Contains(i) != true).ToList();
+        var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.Excluded?.Contains(i) != true).ToList();
         var columns = chosen
             .Select(i =>
             {

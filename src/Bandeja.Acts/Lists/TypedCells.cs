@@ -7,7 +7,7 @@ namespace Bandeja.Acts.Lists;
 
 /// <summary>Values as people type them, for the columns of a list. One that does not fit its column is refused; among many it is kept
 /// as it is and counted, to be shown among the checks.</summary>
-sealed class TypedCells(IReadOnlyList<Column> columns, OrganisationLocale locale, bool isLenient)
+sealed class TypedCells(IReadOnlyList<Column> columns, OrganizationLocale locale, bool isLenient)
 {
     /// <summary>How many characters a value can have.</summary>
     public const int Longest = 100_000;

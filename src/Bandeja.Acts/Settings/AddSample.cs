@@ -39,7 +39,7 @@ public sealed class AddSample(
         writer.Finish([], null);
         var list = writer.ListId;
         work.Check(list);
-        var words = settings.Organisation().Words();
+        var words = settings.Organization().Words();
         if (words.Name.Length == 0)
             words = words with { Name = SampleGarden.Name, Address = ["14 Quay Road", "Fernquay OR 97412"] };
         if (words.Signer.Length == 0)

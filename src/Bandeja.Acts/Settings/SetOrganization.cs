@@ -8,12 +8,12 @@ namespace Bandeja.Acts.Settings;
 
 /// <summary>Sets the organization's name, addresses, locale, and currency.</summary>
 [Act("settings.organization", Permission.Settings, "Changed the organization")]
-public sealed class SetOrganization(SettingStore settings) : Act<Organisation>
+public sealed class SetOrganization(SettingStore settings) : Act<Organization>
 {
     /// <inheritdoc/>
-    protected override void Carry(Organisation order, Deed deed)
+    protected override void Carry(Organization order, Deed deed)
     {
-        if (!OrganisationLocale.Known.Contains(order.Locale))
+        if (!OrganizationLocale.Known.Contains(order.Locale))
             throw new BadInputException($"“{order.Locale}” is not a known number and date format.");
         if (order.Currency is not { Length: 3 } currency || !currency.All(char.IsAsciiLetterUpper))
             throw new BadInputException("The currency must be a three-letter code in capitals, such as USD.");

@@ -7,7 +7,7 @@ public enum AddressLineKind
 {
     Name,
     Attention,
-    Organisation,
+    Organization,
     Street,
     Place,
     Country,
@@ -87,7 +87,7 @@ public static class AddressAbbreviations
         if (bare.Length == 0)
             return null;
         var lower = bare.ToLower(CultureInfo.InvariantCulture);
-        // The first word of an organisation is its name: American Trading stays American.
+        // The first word of an organization is its name: American Trading stays American.
         if (first && !street)
             return null;
         var found = Table.GetValueOrDefault((language, street, lower));

@@ -20,7 +20,7 @@ enum AddressToken
 readonly record struct AddressPart(AddressToken Token, bool Capitals, string Before, string Always);
 
 /// <summary>How a country's post writes an address. <c>AddressFormats.tsv</c> has one row a country, with its source.</summary>
-/// <param name="Addressee">The order of the addressee's lines: N person, O organisation, A attention.</param>
+/// <param name="Addressee">The order of the addressee's lines: N person, O organization, A attention.</param>
 /// <param name="UnitOnStreet">True where a unit follows on the street's line if it fits.</param>
 /// <param name="AttentionWord">How an attention line begins.</param>
 /// <param name="MaxCharacters">Most characters to a line where the postal guide says; 0 where it does not.</param>

@@ -49,7 +49,7 @@ public sealed class DeliveryAddress
     readonly List<AddressProblem> problems = [];
 
     /// <summary>Binds to a list.</summary>
-    /// <param name="homeCountry">The organisation's country, ISO 3166-1; also that of a recipient without one.</param>
+    /// <param name="homeCountry">The organization's country, ISO 3166-1; also that of a recipient without one.</param>
     /// <param name="language">The sender's language, in which the country's name is written (UPU Convention, Regulations, article 17-113:
     /// in a language known in the country of posting); a BCP 47 tag.</param>
     public DeliveryAddress(
@@ -193,16 +193,16 @@ public sealed class DeliveryAddress
         // One piece for a household is addressed to all of it.
         if (roles.Of(row, Role.AddressedTo) is { Length: > 0 } all)
             name = all;
-        string organisation = roles.Of(row, Role.Organisation),
+        string organization = roles.Of(row, Role.Organization),
             attention = roles.Of(row, Role.Attention);
-        if (name.Length == 0 && organisation.Length == 0 && attention.Length == 0)
+        if (name.Length == 0 && organization.Length == 0 && attention.Length == 0)
             problems.Add(new(AddressIssue.NoAddressee, ""));
         foreach (var part in format.Addressee)
         {
             if (part == 'N')
                 Add(AddressLineKind.Name, name);
             else if (part == 'O')
-                Add(AddressLineKind.Organisation, organisation);
+                Add(AddressLineKind.Organization, organization);
             else if (attention.Length > 0)
                 Add(
                     AddressLineKind.Attention,

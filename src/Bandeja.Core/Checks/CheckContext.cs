@@ -5,7 +5,7 @@ using Bandeja.Core.Places;
 namespace Bandeja.Core.Checks;
 
 /// <summary>What checks need to know beside the row.</summary>
-/// <param name="Home">The organisation's country, for recipients without one.</param>
+/// <param name="Home">The organization's country, for recipients without one.</param>
 /// <param name="Today">The day it is.</param>
 /// <param name="HasGlyph">True where a typeface of ours can print a character.</param>
 public sealed record CheckSettings(Country Home, DateOnly Today, Func<Rune, bool> HasGlyph);

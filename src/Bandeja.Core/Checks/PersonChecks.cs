@@ -62,19 +62,19 @@ sealed partial class PersonChecks
 
     public void Check(CheckedRow row)
     {
-        var (given, family, full, organisation) = (row[Role.GivenName], row[Role.FamilyName], row[Role.FullName], row[Role.Organisation]);
+        var (given, family, full, organization) = (row[Role.GivenName], row[Role.FamilyName], row[Role.FullName], row[Role.Organization]);
         if (given is not null && Several().IsMatch(given))
             People(row, Role.GivenName, given);
         else if (full is not null && Several().IsMatch(full))
             People(row, Role.FullName, full);
         else if (given is not null || family is not null)
-            Divided(row, given, family, organisation);
-        else if (full is null && organisation is null && (row.Has(Role.FamilyName) || row.Has(Role.FullName) || row.Has(Role.Organisation)))
+            Divided(row, given, family, organization);
+        else if (full is null && organization is null && (row.Has(Role.FamilyName) || row.Has(Role.FullName) || row.Has(Role.Organization)))
             row.Add(
                 CheckKind.NoName,
                 row.Has(Role.FamilyName) ? Role.FamilyName
                     : row.Has(Role.FullName) ? Role.FullName
-                    : Role.Organisation,
+                    : Role.Organization,
                 "This recipient has no name and no organization."
             );
         Title(row);
@@ -88,7 +88,7 @@ sealed partial class PersonChecks
                 + "it as a household name, or split it into two recipients."
         );
 
-    static void Divided(CheckedRow row, string? given, string? family, string? organisation)
+    static void Divided(CheckedRow row, string? given, string? family, string? organization)
     {
         if (!row.Has(Role.GivenName) || !row.Has(Role.FamilyName))
             return;
@@ -99,7 +99,7 @@ sealed partial class PersonChecks
                 InOneCell(row, Role.FamilyName, words[0], string.Join(' ', words[1..]));
             else if (family.Split(',') is [var before, var after] && after.Trim().Length > 0)
                 InOneCell(row, Role.FamilyName, after.Trim(), before.Trim());
-            else if (organisation is null)
+            else if (organization is null)
                 row.Add(CheckKind.NoName, Role.GivenName, $"{family} has no given name.");
             return;
         }

@@ -54,7 +54,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
             {
                 Role.Title => 20,
                 Role.GivenName or Role.FamilyName or Role.City => 40,
-                Role.FullName or Role.Organisation or Role.Street or Role.Street2 or Role.Street3 => 60,
+                Role.FullName or Role.Organization or Role.Street or Role.Street2 or Role.Street3 => 60,
                 Role.Region => 40,
                 Role.PostalCode => 12,
                 Role.Email => 254,

@@ -8,22 +8,22 @@ namespace Bandeja.Core.Composition;
 /// <param name="Source">The field or text it stands in.</param>
 public sealed record DesignError(int Block, string Source, LanguageError Error);
 
-/// <summary>What a letter meets when it is bound: a list, an organisation, typefaces and pictures.</summary>
+/// <summary>What a letter meets when it is bound: a list, an organization, typefaces and pictures.</summary>
 /// <param name="Columns">The list's columns.</param>
-/// <param name="Locale">How the organisation writes numbers and dates.</param>
+/// <param name="Locale">How the organization writes numbers and dates.</param>
 /// <param name="Details">The list's sets of detail rows.</param>
 /// <param name="Matches">Names of the letter that stand for a column though it is called otherwise, with the column's position.</param>
 /// <param name="Pictures">Finds a picture by its id or name; null where pictures are taken as they are said to be.</param>
-/// <param name="Sender">The organisation's name.</param>
-/// <param name="Addressing">How the organisation writes addresses and greets.</param>
-/// <param name="SenderAddress">The organisation's postal address, a line each.</param>
+/// <param name="Sender">The organization's name.</param>
+/// <param name="Addressing">How the organization writes addresses and greets.</param>
+/// <param name="SenderAddress">The organization's postal address, a line each.</param>
 /// <param name="Rows">Names of the letter that stand for detail rows though they are called otherwise.</param>
 /// <param name="Own">Finds a document that is kept with a recipient, by its name; null where there are none.</param>
 /// <param name="Files">Finds a file of a folder of attachments by its name; null where there are none.</param>
 /// <param name="Fields">What becomes of a form's fields; null for what the form says.</param>
 public sealed record LetterSetting(
     IReadOnlyList<Column> Columns,
-    OrganisationLocale Locale,
+    OrganizationLocale Locale,
     FontLibrary Fonts,
     IReadOnlyList<DetailSet>? Details = null,
     IReadOnlyDictionary<string, int>? Matches = null,
@@ -97,7 +97,7 @@ public sealed class BoundLetter : IBoundDesign
     internal LayoutNotes SharedNotes { get; }
 
     /// <summary>Binds a design to columns.</summary>
-    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganisationLocale locale, FontLibrary fonts)
+    public BoundLetter(LetterDesign design, IReadOnlyList<Column> columns, OrganizationLocale locale, FontLibrary fonts)
         : this(design, new LetterSetting(columns, locale, fonts)) { }
 
     /// <summary>Binds a design.</summary>

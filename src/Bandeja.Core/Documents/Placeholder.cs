@@ -75,8 +75,8 @@ public sealed record Placeholder(
 /// <summary>What a document's placeholders are held against.</summary>
 /// <param name="Columns">The list's columns; none where there is no list yet.</param>
 /// <param name="Details">Its sets of detail rows.</param>
-public sealed record PlaceholderSetting(IReadOnlyList<Column> Columns, IReadOnlyList<DetailSet> Details, OrganisationLocale Locale)
+public sealed record PlaceholderSetting(IReadOnlyList<Column> Columns, IReadOnlyList<DetailSet> Details, OrganizationLocale Locale)
 {
     /// <summary>Without a list.</summary>
-    public static readonly PlaceholderSetting None = new([], [], OrganisationLocale.UnitedStates);
+    public static readonly PlaceholderSetting None = new([], [], OrganizationLocale.UnitedStates);
 }

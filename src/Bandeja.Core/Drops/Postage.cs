@@ -3,7 +3,7 @@ namespace Bandeja.Core.Drops;
 /// <summary>A sheet of paper as it is bought.</summary>
 /// <param name="Name">For people, for instance “Letter, 24 lb bond”.</param>
 /// <param name="GramsPerSquareMetre">Its weight.</param>
-/// <param name="Price">Of one sheet, in the organisation's currency.</param>
+/// <param name="Price">Of one sheet, in the organization's currency.</param>
 public sealed record PaperPrice(string Name, decimal GramsPerSquareMetre, decimal Price);
 
 /// <summary>An envelope or a sheet of labels as it is bought.</summary>
@@ -32,7 +32,7 @@ public sealed record PriceTable(
     IReadOnlyList<PostageClass> Postage
 )
 {
-    /// <summary>What an organisation begins with. The figures are made up; whoever uses them enters their own.</summary>
+    /// <summary>What an organization begins with. The figures are made up; whoever uses them enters their own.</summary>
     public static readonly PriceTable First = new(
         [new("Letter paper, 90 g/m²", 90, 0.018m)],
         [new("", "Envelope", 6.8m, 0.052m)],
@@ -95,7 +95,7 @@ public sealed record RunCost(IReadOnlyList<DesignCost> Designs, IReadOnlyList<Po
 
     /// <summary>Postage of pieces.</summary>
     /// <param name="weights">Each piece's weight, and whether it goes abroad.</param>
-    /// <param name="inland">The class for the organisation's own country; null for none.</param>
+    /// <param name="inland">The class for the organization's own country; null for none.</param>
     /// <param name="abroad">The class for others; without one those pieces are told apart, and nothing is reckoned for them.</param>
     public static IReadOnlyList<PostageCost> PostageOf(
         IReadOnlyList<(decimal Grams, bool Abroad)> weights,

@@ -82,7 +82,7 @@ public sealed record RecipientState
         : IsOut ? Tray.Mailed
         : HoldReason is not null ? Tray.Held
         : IsMade ? Tray.Produced
-        : OpenIssues > 0 ? Tray.NeedsALook
+        : OpenIssues > 0 ? Tray.NeedsReview
         : Tray.Ready;
 
     /// <summary>The state after an event.</summary>

@@ -3,7 +3,7 @@ namespace Bandeja.Core.Drops;
 /// <summary>A recipient as the plan of a run sees them.</summary>
 /// <param name="InRun">True while another run that is not finished has the piece.</param>
 /// <param name="RunId">The run that made the piece; null where none did.</param>
-/// <param name="Abroad">True where it goes to another country than the organisation's.</param>
+/// <param name="Abroad">True where it goes to another country than the organization's.</param>
 /// <param name="InDoubt">The number of the run in which the piece may have gone out already; null where that is known.</param>
 /// <param name="OtherWay">Where the recipient gets nothing of what the run makes: how they get it, for people. Null where they do.</param>
 public sealed record PlanCandidate(
@@ -20,10 +20,10 @@ public sealed record PlanCandidate(
 );
 
 /// <summary>Who is left out of a run, and why.</summary>
-public sealed record LeftOut(string Reason, int Count, Tray? Tray);
+public sealed record Excluded(string Reason, int Count, Tray? Tray);
 
 /// <summary>What a run would make, said before it is made. Pieces and left out add up to the list.</summary>
-public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<LeftOut> LeftOut, int OnTheList)
+public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<Excluded> Excluded, int OnTheList)
 {
     /// <summary>The reason of those who are in a run that has not ended.</summary>
     public const string InAnotherRun = "In an unfinished run";
@@ -53,7 +53,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                         : ("Not produced yet", c.Tray)
                 : c.Tray switch
                 {
-                    Tray.NeedsALook => ("Needs review", c.Tray),
+                    Tray.NeedsReview => ("Needs review", c.Tray),
                     Tray.Held => ($"Held: {c.HoldReason}", c.Tray),
                     Tray.Produced => ("Already produced", c.Tray),
                     Tray.Mailed => ("Already mailed", c.Tray),
@@ -73,7 +73,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                 .. reasons
                     .OrderBy(r => r.Key.Item2 ?? (Tray)99)
                     .ThenByDescending(r => r.Value)
-                    .Select(r => new LeftOut(r.Key.Item1, r.Value, r.Key.Item2)),
+                    .Select(r => new Excluded(r.Key.Item1, r.Value, r.Key.Item2)),
             ],
             all.Count
         );

@@ -9,7 +9,7 @@ public sealed record SignedDesign(long DesignId, string Name, long VersionId, lo
 /// <param name="Columns">A mark of the list's columns and detail rows.</param>
 /// <param name="Recipients">How many recipients the drop has.</param>
 /// <param name="Filter">The segment's filter, with who was ticked by hand; empty for the whole list.</param>
-/// <param name="Rules">A mark of what designs follow beside the list: the organisation, its language, how addresses are written and people
+/// <param name="Rules">A mark of what designs follow beside the list: the organization, its language, how addresses are written and people
 /// greeted, the pictures.</param>
 /// <param name="OneOffs">A mark of the letters that were changed for one recipient.</param>
 public sealed record SignOffSubject(

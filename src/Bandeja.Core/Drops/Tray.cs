@@ -3,7 +3,7 @@ namespace Bandeja.Core.Drops;
 /// <summary>Where a recipient of a drop is now: exactly one of these.</summary>
 public enum Tray
 {
-    NeedsALook,
+    NeedsReview,
     Ready,
     Held,
     Produced,

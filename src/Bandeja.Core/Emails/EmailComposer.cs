@@ -180,7 +180,7 @@ public sealed class EmailComposer : IPieceComposer
         var name = HeaderText.Clean(
             context.BuiltInValue(BuiltIn.GivenAndFamilyName) is { IsBlank: false } v ? v.Text : RoleText(row, Role.FullName)
         );
-        return name.Length > 0 ? name : HeaderText.Clean(RoleText(row, Role.Organisation));
+        return name.Length > 0 ? name : HeaderText.Clean(RoleText(row, Role.Organization));
     }
 
     string RoleText(IRow row, Role role) =>

@@ -87,7 +87,7 @@ static class MailFoot
     /// <summary>What the link says.</summary>
     public const string LinkText = "Unsubscribe";
 
-    /// <summary>The foot of an organisation's messages.</summary>
+    /// <summary>The foot of an organization's messages.</summary>
     public static MailFootLines Of(LetterSetting setting) =>
         new([.. new[] { setting.Sender }.Concat(setting.SenderAddress.Split('\n')).Select(l => l.Trim()).Where(l => l.Length > 0)]);
 

@@ -14,7 +14,7 @@ public sealed class ComputedColumns
 
     /// <summary>Parses and orders them.</summary>
     /// <exception cref="ComputedColumnException">An expression has a mistake, or columns would be computed from themselves.</exception>
-    public ComputedColumns(IReadOnlyList<Column> columns, OrganisationLocale locale, DateOnly today, IReadOnlyList<DetailSet> details)
+    public ComputedColumns(IReadOnlyList<Column> columns, OrganizationLocale locale, DateOnly today, IReadOnlyList<DetailSet> details)
     {
         context = new EvaluationContext(columns, locale, today, details);
         var names = new Names(columns, details, null, locale);

@@ -16,7 +16,7 @@ public sealed class Filter
         string text,
         IReadOnlyList<Column> columns,
         DateOnly today,
-        OrganisationLocale locale,
+        OrganizationLocale locale,
         out IReadOnlyList<LanguageError> errors,
         IReadOnlyList<DetailSet>? details = null
     )

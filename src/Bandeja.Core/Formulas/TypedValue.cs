@@ -8,7 +8,7 @@ namespace Bandeja.Core.Formulas;
 public static class TypedValue
 {
     /// <summary>The order in which an organization types the parts of a date.</summary>
-    public static DateOrder DateOrderOf(OrganisationLocale locale) =>
+    public static DateOrder DateOrderOf(OrganizationLocale locale) =>
         locale.DateShort[0] switch
         {
             'M' => DateOrder.MonthDayYear,
@@ -19,7 +19,7 @@ public static class TypedValue
     /// <summary>Reads a typed value.</summary>
     /// <param name="canonical">The value as it is stored: null for blank, and the value as typed where it does not fit.</param>
     /// <returns>Null where the value fits the column; otherwise what the column takes, as a sentence for whoever typed it.</returns>
-    public static string? Read(Column column, string? typed, OrganisationLocale locale, out string? canonical)
+    public static string? Read(Column column, string? typed, OrganizationLocale locale, out string? canonical)
     {
         var value = typed?.Trim();
         canonical = string.IsNullOrEmpty(value) ? null : value;
@@ -43,7 +43,7 @@ public static class TypedValue
             : $"{column.Name} must be yes or no.";
     }
 
-    static string? Number(Column column, string value, OrganisationLocale locale, ref string? canonical)
+    static string? Number(Column column, string value, OrganizationLocale locale, ref string? canonical)
     {
         var comma = locale.Culture.NumberFormat.NumberDecimalSeparator == ",";
         var example = comma ? "1250,00" : "1250.00";

@@ -2,7 +2,7 @@ using Bandeja.Core.Addressing;
 
 namespace Bandeja.Core.Language;
 
-/// <summary>How an organisation addresses and greets.</summary>
+/// <summary>How an organization addresses and greets.</summary>
 /// <param name="CountryLine">When the country stands on an address's last line.</param>
 /// <param name="Ladders">The salutations' forms.</param>
 public sealed record AddressingRules(CountryLine CountryLine, SalutationLadders Ladders)

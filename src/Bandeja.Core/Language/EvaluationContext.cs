@@ -9,14 +9,14 @@ namespace Bandeja.Core.Language;
 /// <summary>What an expression can see: one recipient's values, and nothing else but the day and the piece number. One context serves one
 /// thread.</summary>
 /// <param name="columns">The list's columns.</param>
-/// <param name="locale">The organisation's locale.</param>
+/// <param name="locale">The organization's locale.</param>
 /// <param name="today">The day of the run.</param>
 /// <param name="details">The list's sets of detail rows.</param>
-/// <param name="sender">The organisation's name.</param>
-/// <param name="addressing">How the organisation writes addresses and greets.</param>
+/// <param name="sender">The organization's name.</param>
+/// <param name="addressing">How the organization writes addresses and greets.</param>
 public sealed class EvaluationContext(
     IReadOnlyList<Column> columns,
-    OrganisationLocale locale,
+    OrganizationLocale locale,
     DateOnly today,
     IReadOnlyList<DetailSet>? details = null,
     string sender = "",
@@ -31,9 +31,9 @@ public sealed class EvaluationContext(
     (int Rung, string Language, string Text)? greeting;
 
     readonly int languageColumn = FirstOf(columns, Role.Language);
-    readonly Dictionary<string, OrganisationLocale?> locales = new(StringComparer.OrdinalIgnoreCase);
+    readonly Dictionary<string, OrganizationLocale?> locales = new(StringComparer.OrdinalIgnoreCase);
     readonly List<(int Set, IRow Row, int Number)> rows = [];
-    OrganisationLocale? own;
+    OrganizationLocale? own;
 
     static int FirstOf(IReadOnlyList<Column> columns, Role role)
     {
@@ -71,15 +71,15 @@ public sealed class EvaluationContext(
     public List<Problem> Problems { get; } = [];
 
     /// <summary>How numbers and dates are written: as the recipient's language has it where the list has a column for it, else as the
-    /// organisation's.</summary>
-    public OrganisationLocale Locale => own ??= OwnLocale();
+    /// organization's.</summary>
+    public OrganizationLocale Locale => own ??= OwnLocale();
 
-    OrganisationLocale OwnLocale()
+    OrganizationLocale OwnLocale()
     {
         if (languageColumn < 0 || Row[languageColumn] is not { } language || string.IsNullOrWhiteSpace(language))
             return locale;
         if (!locales.TryGetValue(language, out var known))
-            locales[language] = known = OrganisationLocale.ForLanguage(language, locale);
+            locales[language] = known = OrganizationLocale.ForLanguage(language, locale);
         if (known is not null)
             return known;
         Report(

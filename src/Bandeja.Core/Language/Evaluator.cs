@@ -356,7 +356,7 @@ public static class Evaluator
         }
     }
 
-    static string Money(decimal number, string? argument, OrganisationLocale locale)
+    static string Money(decimal number, string? argument, OrganizationLocale locale)
     {
         var digits = FieldParser.MoneyDigits(argument) ?? 2;
         return argument?.EndsWith("code", StringComparison.Ordinal) == true

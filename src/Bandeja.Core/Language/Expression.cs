@@ -82,7 +82,7 @@ public enum BuiltIn
     /// <summary>How the recipient is greeted, from the columns' roles.</summary>
     Salutation,
 
-    /// <summary>The organisation's name.</summary>
+    /// <summary>The organization's name.</summary>
     Sender,
 
     /// <summary>Within <c>each</c>: which row it is, from 1.</summary>

@@ -49,7 +49,7 @@ public sealed class Names
         IReadOnlyList<Column> columns,
         IReadOnlyList<DetailSet>? detailSets = null,
         IReadOnlyDictionary<string, int>? matches = null,
-        OrganisationLocale? locale = null,
+        OrganizationLocale? locale = null,
         IReadOnlyList<RowsMatch>? rows = null
     )
         : this(
@@ -58,7 +58,7 @@ public sealed class Names
             matches ?? new Dictionary<string, int>(),
             [],
             false,
-            locale ?? OrganisationLocale.UnitedStates,
+            locale ?? OrganizationLocale.UnitedStates,
             rows ?? []
         ) { }
 
@@ -68,7 +68,7 @@ public sealed class Names
         IReadOnlyDictionary<string, int> matches,
         IReadOnlyList<int> inside,
         bool pages,
-        OrganisationLocale locale,
+        OrganizationLocale locale,
         IReadOnlyList<RowsMatch> rowsMatches
     )
     {
@@ -117,7 +117,7 @@ public sealed class Names
     }
 
     /// <summary>How the organization writes dates.</summary>
-    public OrganisationLocale Locale { get; }
+    public OrganizationLocale Locale { get; }
 
     internal Column? ColumnAt(int index) => index >= 0 && index < columns.Count ? columns[index] : null;
 

@@ -4,7 +4,7 @@ using Bandeja.Core.Lists;
 namespace Bandeja.Core.Language;
 
 /// <summary>
-/// The forms in which an organisation greets, by language: of each ladder the first form is taken whose parts are all there, so
+/// The forms in which an organization greets, by language: of each ladder the first form is taken whose parts are all there, so
 /// that nobody reads “Dear  ,”. Forms are written in the field language; their names are those of <see cref="Names"/>, whatever
 /// the list's headings are.
 /// </summary>
@@ -23,7 +23,7 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
         ("Partner title", Role.PartnerTitle),
         ("Partner given name", Role.PartnerGivenName),
         ("Partner family name", Role.PartnerFamilyName),
-        ("Organisation", Role.Organisation),
+        ("Organization", Role.Organization),
         ("City", Role.City),
         ("Addressed to", Role.AddressedTo),
     ];
@@ -40,11 +40,11 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
             .. titles ? [$"{greeting} {{Title}} {{Family name}}"] : Array.Empty<string>(),
             $"{greeting} {{Given name}}",
             $"{greeting} {{Whole name}}",
-            $"{greeting} {{Organisation}}",
+            $"{greeting} {{Organization}}",
             nameless,
         ];
 
-    /// <summary>The ladders that an organisation begins with: greetings that need not know a person's sex.</summary>
+    /// <summary>The ladders that an organization begins with: greetings that need not know a person's sex.</summary>
     public static readonly SalutationLadders First = new(
         new Dictionary<string, IReadOnlyList<string>>
         {
@@ -173,7 +173,7 @@ public sealed class Salutation
 
     /// <summary>How a recipient is greeted, and by which form of which language's ladder, counted from 0; see <see cref="OwnRung"/> and
     /// <see cref="NoRung"/>.</summary>
-    public (int Rung, string Language, string Text) Of(IRow row, OrganisationLocale locale)
+    public (int Rung, string Language, string Text) Of(IRow row, OrganizationLocale locale)
     {
         var language = locale.Tag[..2];
         if (!parsed.TryGetValue(language, out var ladder))

@@ -54,14 +54,14 @@ static class SpelledNumber
 
     /// <summary>American English has no “and” before the tens: one thousand two hundred fifty-one (The Chicago Manual of Style, 9.5).
     /// British English has.</summary>
-    static string Spelled(long number, OrganisationLocale locale) =>
+    static string Spelled(long number, OrganizationLocale locale) =>
         locale.Tag is "en-US" or "en-CA"
             ? number.ToWords(CultureInfo.GetCultureInfo("en-US"), addAnd: false)
             : number.ToWords(Whole(locale.Culture));
 
     /// <summary>An amount as it stands on a check: the whole spelled out, the hundredths in figures over 100 (Uniform Commercial Code,
     /// section 3-114: words prevail over numbers).</summary>
-    static string Check(decimal number, OrganisationLocale locale)
+    static string Check(decimal number, OrganizationLocale locale)
     {
         var whole = decimal.Truncate(number);
         var and = locale.Tag[..2] switch
@@ -88,7 +88,7 @@ static class SpelledNumber
             ? CultureInfo.GetCultureInfo(culture.Name)
             : CultureInfo.GetCultureInfo(culture.TwoLetterISOLanguageName);
 
-    static string Ordinal(decimal number, OrganisationLocale locale)
+    static string Ordinal(decimal number, OrganizationLocale locale)
     {
         var language = locale.Tag[..2];
         var n = number.ToString("0", CultureInfo.InvariantCulture);

@@ -95,7 +95,7 @@ static class StaticTypes
         return (left, right, (typed, NotA(Called(typed ? left : right, names), (typed ? b : a).Value, names)));
     }
 
-    static Literal? Read(string written, ValueKind kind, OrganisationLocale locale) =>
+    static Literal? Read(string written, ValueKind kind, OrganizationLocale locale) =>
         kind switch
         {
             // Blank in quotes is how some ask for what is blank; it compares with nothing else.

@@ -54,7 +54,7 @@ public readonly record struct Value
 
     /// <summary>How the value prints where no format is given: numbers without grouping and with the decimals they have, dates in the
     /// locale's middle length.</summary>
-    public string Print(OrganisationLocale locale) =>
+    public string Print(OrganizationLocale locale) =>
         Kind switch
         {
             ValueKind.Text => Text,

@@ -11,13 +11,13 @@ namespace Bandeja.Core.Language;
 public static partial class WrittenDate
 {
     /// <summary>The order of the parts in the organization's short date (CLDR).</summary>
-    public static DateOrder OrderOf(OrganisationLocale locale) =>
+    public static DateOrder OrderOf(OrganizationLocale locale) =>
         locale.DateShort.IndexOf('y') < locale.DateShort.IndexOf('d') ? DateOrder.YearMonthDay
         : locale.DateShort.IndexOf('M') < locale.DateShort.IndexOf('d') ? DateOrder.MonthDayYear
         : DateOrder.DayMonthYear;
 
     /// <summary>Reads a date; false where it is none.</summary>
-    public static bool TryRead(string text, OrganisationLocale locale, out DateOnly date)
+    public static bool TryRead(string text, OrganizationLocale locale, out DateOnly date)
     {
         date = default;
         text = text.Trim();
@@ -71,7 +71,7 @@ public static partial class WrittenDate
     }
 
     /// <summary>How a writer should write a date here: in the organization's short form, and in ISO 8601.</summary>
-    public static string Example(OrganisationLocale locale)
+    public static string Example(OrganizationLocale locale)
     {
         var day = new DateOnly(2027, 1, 31);
         return $"{DatePattern.Format(day, locale.DateShort, locale.Culture)} or 2027-01-31";

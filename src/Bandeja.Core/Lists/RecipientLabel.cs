@@ -1,7 +1,7 @@
 namespace Bandeja.Core.Lists;
 
 /// <summary>How a recipient is called in a table: family name first, and the place their mail goes to.</summary>
-/// <param name="Name">For instance <c>Okafor, Ana</c>; the organisation where there is no name.</param>
+/// <param name="Name">For instance <c>Okafor, Ana</c>; the organization where there is no name.</param>
 /// <param name="Place">For instance <c>Alder Point OR 97412</c>.</param>
 public sealed record RecipientLabel(string Name, string Place)
 {
@@ -15,7 +15,7 @@ public sealed record RecipientLabel(string Name, string Place)
                     return value(i);
             return null;
         }
-        var (given, family, full, organisation) = (By(Role.GivenName), By(Role.FamilyName), By(Role.FullName), By(Role.Organisation));
+        var (given, family, full, organization) = (By(Role.GivenName), By(Role.FamilyName), By(Role.FullName), By(Role.Organization));
         var hasNameParts = columns.Any(c => c.Role is Role.GivenName or Role.FamilyName);
         string name;
         if (given is not null || family is not null)
@@ -23,7 +23,7 @@ public sealed record RecipientLabel(string Name, string Place)
         else
             name =
                 full
-                ?? organisation
+                ?? organization
                 ?? (
                     hasNameParts ? By(Role.Email) ?? By(Role.Key)
                     : columns.Count > 0 ? value(0)

@@ -18,7 +18,7 @@ public enum Role
     GivenName,
     FamilyName,
     FullName,
-    Organisation,
+    Organization,
     Street,
     Street2,
     City,

@@ -56,7 +56,7 @@ public sealed class MatchKeys
         given,
         family,
         full,
-        organisation,
+        organization,
         street,
         street2,
         street3,
@@ -77,8 +77,8 @@ public sealed class MatchKeys
             At(Role.FamilyName),
             At(Role.FullName)
         );
-        (organisation, street, street2, street3, unit, number, city, postal) = (
-            At(Role.Organisation),
+        (organization, street, street2, street3, unit, number, city, postal) = (
+            At(Role.Organization),
             At(Role.Street),
             At(Role.Street2),
             At(Role.Street3),
@@ -95,7 +95,7 @@ public sealed class MatchKeys
     /// <summary>The positions of all columns that are looked at.</summary>
     public IReadOnlyList<int> Columns =>
         [
-            .. new[] { key, email, title, given, family, full, organisation, street, street2, street3, unit, number, city, postal }.Where(
+            .. new[] { key, email, title, given, family, full, organization, street, street2, street3, unit, number, city, postal }.Where(
                 c => c >= 0
             ),
         ];
@@ -109,7 +109,7 @@ public sealed class MatchKeys
         var familyName = Words(At(family));
         var name = full >= 0 && At(family) is null && At(given) is null ? At(full) : string.Join(' ', At(given), At(family));
         var words = Sorted(name);
-        var named = words.Count > 0 ? string.Join(' ', words) : Words(At(organisation));
+        var named = words.Count > 0 ? string.Join(' ', words) : Words(At(organization));
         return new(
             id,
             Plain(At(key)),
@@ -118,7 +118,7 @@ public sealed class MatchKeys
             StreetOf(At(street), At(number), At(street2), At(street3), At(unit)),
             Place(At(postal), At(city)),
             familyName.Length > 0 ? familyName : words.LastOrDefault() ?? "",
-            !string.IsNullOrWhiteSpace(At(organisation)) || OrganizationName.Is(name)
+            !string.IsNullOrWhiteSpace(At(organization)) || OrganizationName.Is(name)
         );
     }
 

@@ -1,7 +1,7 @@
 namespace Bandeja.Core.Places;
 
 /// <summary>What is usual in a country, and can be changed afterward.</summary>
-/// <param name="Locale">How numbers and dates are written, a tag of <c>OrganisationLocale.Known</c>.</param>
+/// <param name="Locale">How numbers and dates are written, a tag of <c>OrganizationLocale.Known</c>.</param>
 /// <param name="Currency">ISO 4217.</param>
 /// <param name="Sheet">The paper of letters: <c>letter</c> or <c>a4</c>.</param>
 public sealed record CountryCustoms(string Locale, string Currency, string Sheet)

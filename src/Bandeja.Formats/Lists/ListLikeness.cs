@@ -14,7 +14,7 @@ static class ListLikeness
         Role.GivenName,
         Role.FamilyName,
         Role.FullName,
-        Role.Organisation,
+        Role.Organization,
         Role.Street,
         Role.City,
         Role.PostalCode,

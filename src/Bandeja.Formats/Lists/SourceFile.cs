@@ -113,7 +113,7 @@ public sealed class SourceFile : IListFile
     /// <summary>Looks at the first rows and recognises sheet, headings, types and roles.</summary>
     /// <param name="options">What is known already.</param>
     /// <param name="preferred">The order of day and month where a date does not tell.</param>
-    /// <param name="home">The organisation's country.</param>
+    /// <param name="home">The organization's country.</param>
     /// <exception cref="ListFileException">The first rows cannot be read.</exception>
     public SourceLook Look(SourceOptions options, DateOrder preferred, Country home)
     {

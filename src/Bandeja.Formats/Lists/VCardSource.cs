@@ -16,7 +16,7 @@ sealed class VCardSource(string path, string name) : ISource
         "Family name",
         "Suffix",
         "Full name",
-        "Organisation",
+        "Organization",
         "Position",
         "Street",
         "Address line 2",

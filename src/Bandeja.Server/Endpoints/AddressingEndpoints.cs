@@ -46,7 +46,7 @@ static class AddressingEndpoints
                 {
                     var ladders = order.Ladders is null ? settings.Ladders() : new Salutations(order.Ladders).Checked();
                     var columns = lists.Columns(id);
-                    var locale = settings.Organisation().ToLocale();
+                    var locale = settings.Organization().ToLocale();
                     var salutation = new Salutation(columns, ladders);
                     var context = new EvaluationContext(columns, locale, default);
                     var found = new Dictionary<(string Language, int Rung), (int Count, List<Greeted> First)>();

@@ -21,7 +21,7 @@ namespace Bandeja.Server.Endpoints;
 /// <param name="InDoubt">How many of them may have been sent a piece already, and nobody knows.</param>
 /// <param name="Noted">How many produced pieces a rule would hold now: they stay produced, and it is reported.</param>
 public sealed record TrayCounts(
-    int NeedsALook,
+    int NeedsReview,
     int Ready,
     int Held,
     int Produced,
@@ -36,7 +36,7 @@ public sealed record TrayCounts(
     {
         var t = tally ?? TrayTally.Empty;
         return new(
-            t[Tray.NeedsALook],
+            t[Tray.NeedsReview],
             t[Tray.Ready],
             t[Tray.Held],
             t[Tray.Produced],
@@ -470,7 +470,7 @@ static class DropEndpoints
             : r.Tray switch
             {
                 Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
-                Tray.NeedsALook => open.Count > 1 ? $"{open[0].Message} Plus {open.Count - 1} more." : open.FirstOrDefault()?.Message,
+                Tray.NeedsReview => open.Count > 1 ? $"{open[0].Message} Plus {open.Count - 1} more." : open.FirstOrDefault()?.Message,
                 Tray.Held => $"Held: {r.HoldReason}",
                 Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
                 Tray.Ready when r.IsBegun => r.RunId is null ? "Email produced, paper not yet" : "Paper produced, email not sent yet",

@@ -19,12 +19,12 @@ public sealed record ReloadLook(SourceLook Look, IReadOnlyList<int?> ColumnIds, 
 
 /// <summary>A newer file to hold against a list.</summary>
 /// <param name="ColumnIds">For each column of the file the list's column, or null for a new one.</param>
-/// <param name="LeftOut">Positions of columns that are not looked at.</param>
+/// <param name="Excluded">Positions of columns that are not looked at.</param>
 public sealed record ReloadUpload(
     string UploadId,
     SourceOptions Options,
     IReadOnlyList<int?> ColumnIds,
-    IReadOnlyList<int>? LeftOut = null
+    IReadOnlyList<int>? Excluded = null
 );
 
 /// <summary>How a file differs from the list.</summary>
@@ -71,7 +71,7 @@ static class ReloadEndpoints
         api.MapPost(
                 "/lists/{id:long}/reload",
                 (long id, ReloadUpload order, CompareFile act, Caller caller) =>
-                    new JobBegun(caller.Does(act, new(id, order.UploadId, order.Options, order.ColumnIds, order.LeftOut)))
+                    new JobBegun(caller.Does(act, new(id, order.UploadId, order.Options, order.ColumnIds, order.Excluded)))
             )
             .WithSummary("Compare a file with a list");
 

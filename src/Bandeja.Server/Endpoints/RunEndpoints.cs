@@ -408,7 +408,7 @@ static class RunEndpoints
             "sent" => p.Tray == "Returned" ? "sent, then returned" : "sent",
             "refused" => "rejected",
             "doubt" => "in doubt",
-            "left out" => "excluded",
+            "excluded" => "excluded",
             "later" when !run.State.IsOver() => "deferred",
             "handing" => "sending",
             _ => run.State.IsBrokenOff() ? "not sent" : "waiting",

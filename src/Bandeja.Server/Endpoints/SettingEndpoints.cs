@@ -13,9 +13,9 @@ using Bandeja.Work.Hosting;
 
 namespace Bandeja.Server.Endpoints;
 
-/// <summary>The organisation's settings, and what can be chosen and how much is allowed.</summary>
+/// <summary>The organization's settings, and what can be chosen and how much is allowed.</summary>
 public sealed record SettingsView(
-    Organisation Organisation,
+    Organization Organization,
     IReadOnlyList<string> Locales,
     IReadOnlyList<string> Families,
     IReadOnlyList<string> Sheets,
@@ -36,8 +36,8 @@ static class SettingEndpoints
                 "/settings",
                 (SettingStore settings, Letters letters) =>
                     new SettingsView(
-                        settings.Organisation(),
-                        OrganisationLocale.Known,
+                        settings.Organization(),
+                        OrganizationLocale.Known,
                         letters.Fonts.Families,
                         [.. LetterReader.Sheets.Keys],
                         Formats.Lists.Encodings.Known,
@@ -50,14 +50,14 @@ static class SettingEndpoints
                     )
             )
             .WithSummary("Organization settings, options, and limits")
-            .OfRecord(c => c.Part<SettingStore>().Organisation());
+            .OfRecord(c => c.Part<SettingStore>().Organization());
 
         api.MapPut(
-                "/settings/organisation",
-                (Organisation organisation, SetOrganization act, Caller caller) => caller.Does(act, organisation)
+                "/settings/organization",
+                (Organization organization, SetOrganization act, Caller caller) => caller.Does(act, organization)
             )
             .WithSummary("Set the organization’s name, locale, and currency")
-            .OfRecord(c => c.Part<SettingStore>().Organisation());
+            .OfRecord(c => c.Part<SettingStore>().Organization());
 
         api.MapGet("/settings/prices", (SettingStore settings) => settings.Prices())
             .WithSummary("What paper, envelopes and postage weigh and cost")

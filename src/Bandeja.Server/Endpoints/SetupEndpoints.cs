@@ -45,7 +45,7 @@ static class SetupEndpoints
                 "/starters/{id}",
                 (string id, SettingStore settings) =>
                     Starter.All.FirstOrDefault(s => s.Id == id) is { } starter
-                        ? new StarterDocument(starter.Name, starter.Write(settings.Organisation().Words()))
+                        ? new StarterDocument(starter.Name, starter.Write(settings.Organization().Words()))
                         : throw new NotFoundException("There is no such design to start from.")
             )
             .WithSummary("A starter’s document, with the organization’s name and address");

@@ -67,8 +67,8 @@ static class UnsubscribeEndpoints
 
     static IResult Page(SettingStore settings, (string Title, string Text, string? Token, int Status) page)
     {
-        var organisation = settings.Organisation();
-        var sender = $"{organisation.Name}\n{organisation.PostalAddress}".Trim();
+        var organization = settings.Organization();
+        var sender = $"{organization.Name}\n{organization.PostalAddress}".Trim();
         static string E(string text) => WebUtility.HtmlEncode(text);
         var form = page.Token is { } token
             ? $"<form method=\"post\" action=\"/unsubscribe/{E(token)}\"><button>Unsubscribe</button></form>"

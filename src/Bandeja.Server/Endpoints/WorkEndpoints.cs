@@ -98,7 +98,7 @@ static class WorkEndpoints
     static byte[] Ics(MailCalendar calendar, SettingStore settings, TimeProvider time, Surroundings surroundings)
     {
         var today = surroundings.Now.Today;
-        var organization = settings.Organisation();
+        var organization = settings.Organization();
         return Encoding.UTF8.GetBytes(
             CalendarFile.Of(
                 organization.Name.Length == 0 ? "Mail dates" : $"{organization.Name}: mail dates",

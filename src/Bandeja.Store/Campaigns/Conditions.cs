@@ -14,7 +14,7 @@ public static class Conditions
     const int PerStep = 3;
 
     /// <summary>Before a column of a list is called otherwise: conditions go on reading it.</summary>
-    internal static void FollowColumn(SqliteConnection c, long listId, int columnId, string name, OrganisationLocale locale) =>
+    internal static void FollowColumn(SqliteConnection c, long listId, int columnId, string name, OrganizationLocale locale) =>
         Each(
             c,
             listId,
@@ -26,7 +26,7 @@ public static class Conditions
         );
 
     /// <summary>What reads a column of a list, such as “the condition of Reminder”; null for nothing.</summary>
-    internal static string? ReaderOf(SqliteConnection c, long listId, int columnId, OrganisationLocale locale)
+    internal static string? ReaderOf(SqliteConnection c, long listId, int columnId, OrganizationLocale locale)
     {
         string? found = null;
         Each(
@@ -46,7 +46,7 @@ public static class Conditions
     static int Position(IReadOnlyList<Column> columns, int columnId) => columns.ToList().FindIndex(x => x.Id == columnId);
 
     /// <summary>Before a step is called otherwise: the conditions of the steps after it go on asking about it.</summary>
-    internal static void FollowStep(SqliteConnection c, CampaignRow campaign, StepRow step, string name, OrganisationLocale locale)
+    internal static void FollowStep(SqliteConnection c, CampaignRow campaign, StepRow step, string name, OrganizationLocale locale)
     {
         foreach (var (later, expression, at, names) in Asking(c, campaign, step, locale))
         {
@@ -60,14 +60,14 @@ public static class Conditions
     }
 
     /// <summary>The first step whose condition asks about another; null for none.</summary>
-    internal static StepRow? AskingAbout(SqliteConnection c, CampaignRow campaign, StepRow step, OrganisationLocale locale) =>
+    internal static StepRow? AskingAbout(SqliteConnection c, CampaignRow campaign, StepRow step, OrganizationLocale locale) =>
         Asking(c, campaign, step, locale).Select(a => a.Later).FirstOrDefault();
 
     static IEnumerable<(StepRow Later, Expression Said, int At, IReadOnlyList<string> Names)> Asking(
         SqliteConnection c,
         CampaignRow campaign,
         StepRow step,
-        OrganisationLocale locale
+        OrganizationLocale locale
     )
     {
         if (campaign.ListId is not { } list)
@@ -85,7 +85,7 @@ public static class Conditions
         }
     }
 
-    static Expression? Parse(SqliteConnection c, long list, string text, IReadOnlyList<Column> columns, OrganisationLocale locale) =>
+    static Expression? Parse(SqliteConnection c, long list, string text, IReadOnlyList<Column> columns, OrganizationLocale locale) =>
         FieldParser.ParseExpression(text, new Names(columns, DetailStore.Sets(c, list), null, locale))
             is { Errors.Count: 0, Expression: var expression }
             ? expression
@@ -95,7 +95,7 @@ public static class Conditions
     static void Each(
         SqliteConnection c,
         long listId,
-        OrganisationLocale locale,
+        OrganizationLocale locale,
         Func<Expression, IReadOnlyList<Column>, string, Expression?> change
     )
     {

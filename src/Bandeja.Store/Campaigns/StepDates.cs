@@ -29,7 +29,7 @@ public static class StepDates
         var waiting = c.Query<(long Step, long Pieces)>(
                 """
                 SELECT m.step_id, sum(s.pieces) FROM mail_drop m JOIN drop_sum s ON s.drop_id = m.id AND s.day = ''
-                WHERE m.campaign_id = @campaignId AND m.step_id IS NOT NULL AND s.what IN ('NeedsALook', 'Ready', 'Produced')
+                WHERE m.campaign_id = @campaignId AND m.step_id IS NOT NULL AND s.what IN ('NeedsReview', 'Ready', 'Produced')
                 GROUP BY m.step_id
                 """,
                 new { campaignId }

@@ -119,7 +119,7 @@ public sealed class BenchRows(Database database)
     {
         Role[] roles = search.Sort switch
         {
-            "name" => [Role.FamilyName, Role.FullName, Role.GivenName, Role.Organisation],
+            "name" => [Role.FamilyName, Role.FullName, Role.GivenName, Role.Organization],
             "place" => [Role.Country, Role.Region, Role.City, Role.PostalCode],
             _ => [],
         };

@@ -26,7 +26,7 @@ public sealed class ContactHolds
         isOver = c.QuerySingle<bool>(
             """
             SELECT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @Id AND day <> '' AND pieces > 0)
-                AND NOT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @Id AND what IN ('Ready', 'NeedsALook') AND pieces > 0)
+                AND NOT EXISTS (SELECT 1 FROM drop_sum WHERE drop_id = @Id AND what IN ('Ready', 'NeedsReview') AND pieces > 0)
             """,
             new { drop.Id }
         );
@@ -110,7 +110,7 @@ public sealed class ContactHolds
         // What came back reached nobody. Who of this drop is held may be free by now: that is asked of them, not of their tray.
         const string Counts = """
             (d.drop_id = @Id OR d.return_reason IS NULL AND d.tray <> 'Held' AND (d.mailed_on >= @from OR d.emailed_on >= @from
-                OR (d.tray IN ('Ready', 'NeedsALook', 'Produced') AND (m.mail_date IS NULL OR m.mail_date <= @to))))
+                OR (d.tray IN ('Ready', 'NeedsReview', 'Produced') AND (m.mail_date IS NULL OR m.mail_date <= @to))))
             """;
         var sql = $"""
             SELECT * FROM (

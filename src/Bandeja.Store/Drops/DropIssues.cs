@@ -42,7 +42,7 @@ public sealed class DropIssues(Database database)
             .. c.Query<PieceIssueGroup>(
                 """
                 SELECT f.alike, f.kind, f.subject, min(f.message) AS message, count(DISTINCT f.recipient_id) AS recipients,
-                       count(DISTINCT CASE WHEN r.tray = 'NeedsALook' AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json)
+                       count(DISTINCT CASE WHEN r.tray = 'NeedsReview' AND NOT EXISTS (SELECT 1 FROM json_each(r.accepted_json)
                            WHERE value = f.key) THEN f.recipient_id END) AS open
                 FROM piece_issue f JOIN drop_recipient r ON r.drop_id = f.drop_id AND r.recipient_id = f.recipient_id
                 WHERE f.drop_id = @dropId GROUP BY f.alike ORDER BY open DESC, recipients DESC, f.alike

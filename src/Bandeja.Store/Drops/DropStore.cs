@@ -482,7 +482,7 @@ public sealed class DropStore(Database database)
         using var command = c.CreateCommand();
         command.CommandText =
             "SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.channel, d.channel_by_hand, d.email_run_id, d.run_id, "
-            + $"{RowTable.CellList(columns)} {BenchRows.From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsALook', 'Ready', "
+            + $"{RowTable.CellList(columns)} {BenchRows.From(drop)} WHERE d.drop_id = $drop AND d.tray IN ('NeedsReview', 'Ready', "
             + "'Produced') ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
         var doubts = PieceDoubts.Of(c, drop.Id);

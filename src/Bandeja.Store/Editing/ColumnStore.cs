@@ -123,7 +123,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
     /// <summary>Undoes what an act did to columns. What reads a column by its heading follows the heading back: segments, computed columns,
     /// letters. A column that was changed again since stays as it is.</summary>
     /// <returns>How many columns stayed.</returns>
-    internal static int Undo(SqliteConnection c, long listId, long actionId, long undo, Actor actor, OrganisationLocale locale)
+    internal static int Undo(SqliteConnection c, long listId, long actionId, long undo, Actor actor, OrganizationLocale locale)
     {
         var stayed = 0;
         foreach (
@@ -291,7 +291,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         string name,
         long actionId,
         Actor actor,
-        OrganisationLocale locale
+        OrganizationLocale locale
     )
     {
         DesignMatches.FollowName(c, listId, column.Id, column.Name);

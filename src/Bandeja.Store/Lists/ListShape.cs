@@ -9,12 +9,12 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Store.Lists;
 
 /// <summary>What the rules of a list depend on beside its own data.</summary>
-/// <param name="Locale">How the organisation writes numbers and dates; its region is the home country.</param>
+/// <param name="Locale">How the organization writes numbers and dates; its region is the home country.</param>
 /// <param name="Today">The day it is.</param>
 /// <param name="HasGlyph">True where a typeface of ours can print a character.</param>
-public sealed record ListSurroundings(OrganisationLocale Locale, DateOnly Today, Func<Rune, bool> HasGlyph)
+public sealed record ListSurroundings(OrganizationLocale Locale, DateOnly Today, Func<Rune, bool> HasGlyph)
 {
-    /// <summary>The organisation's country.</summary>
+    /// <summary>The organization's country.</summary>
     public Country Home => Countries.Named(Locale.Tag[3..]) ?? Countries.Named("US")!;
 
     /// <summary>What checks need to know.</summary>

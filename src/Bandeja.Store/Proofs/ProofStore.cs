@@ -149,7 +149,7 @@ public sealed class ProofStore(Database database)
         });
 
     /// <summary>What a drop would send now, as a sign-off speaks of it.</summary>
-    /// <param name="rules">A mark of the organisation's settings.</param>
+    /// <param name="rules">A mark of the organization's settings.</param>
     public static SignOffSubject Subject(SqliteConnection c, DropRow drop, string rules)
     {
         var designs = drop

@@ -161,5 +161,5 @@ public sealed class LedgerExport(Database database)
         ),
     ];
 
-    static string TrayName(Tray tray) => tray == Tray.NeedsALook ? "Needs review" : tray.ToString();
+    static string TrayName(Tray tray) => tray == Tray.NeedsReview ? "Needs review" : tray.ToString();
 }

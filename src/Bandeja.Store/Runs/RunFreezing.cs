@@ -145,7 +145,7 @@ public sealed class RunFreezing(Database database)
     static string NobodyLeft(SqliteConnection c, long dropId, RunPlan plan, bool reprints)
     {
         if (
-            plan.LeftOut.Any(l => l.Reason == RunPlan.InAnotherRun)
+            plan.Excluded.Any(l => l.Reason == RunPlan.InAnotherRun)
             && c.QueryFirstOrDefault<(long Number, string By)>(
                 "SELECT number, created_by FROM run WHERE drop_id = @dropId AND state IN ('queued', 'running', 'paused') ORDER BY "
                     + "id DESC LIMIT 1",

@@ -39,7 +39,7 @@ public sealed record MailCounts
     public long Doubt { get; init; }
     public long Sent { get; init; }
     public long Refused { get; init; }
-    public long LeftOut { get; init; }
+    public long Excluded { get; init; }
 
     /// <summary>When the next of those put off is due.</summary>
     public string? NextAt { get; init; }
@@ -108,7 +108,7 @@ public sealed class RunMails(Database database, Recheck recheck)
             SELECT coalesce(sum(state = 'waiting'), 0) AS waiting, coalesce(sum(state = 'handing'), 0) AS handing,
                 coalesce(sum(state = 'later'), 0) AS later, coalesce(sum(state = 'doubt'), 0) AS doubt, coalesce(sum(state = 'sent'),
                 0) AS sent,
-                   coalesce(sum(state = 'refused'), 0) AS refused, coalesce(sum(state = 'left out'), 0) AS left_out, min(CASE
+                   coalesce(sum(state = 'refused'), 0) AS refused, coalesce(sum(state = 'excluded'), 0) AS excluded, min(CASE
                        WHEN state = 'later' THEN next_at END) AS next_at
             FROM run_mail WHERE run_id = @runId
             """,
@@ -144,7 +144,7 @@ public sealed class RunMails(Database database, Recheck recheck)
             if (why is not null)
             {
                 c.Execute(
-                    "UPDATE run_mail SET state = 'left out', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND "
+                    "UPDATE run_mail SET state = 'excluded', words = @why WHERE run_id = @Id AND recipient_id = @recipientId AND "
                         + "state IN ('waiting', 'later')",
                     new
                     {
@@ -277,7 +277,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     public void NotSent(RunRow run, long recipientId, string words) =>
         database.Write(c =>
             c.Execute(
-                "UPDATE run_mail SET state = 'left out', words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND "
+                "UPDATE run_mail SET state = 'excluded', words = @words WHERE run_id = @Id AND recipient_id = @recipientId AND "
                     + "state = 'handing'",
                 new
                 {
@@ -436,7 +436,7 @@ public sealed class RunMails(Database database, Recheck recheck)
                 c,
                 run.Id,
                 $"Done: {n.Sent:N0} "
-                    + $"sent{(n.Refused > 0 ? $", {n.Refused:N0} rejected" : "")}{(n.LeftOut > 0 ? $", {n.LeftOut:N0} excluded" : "")}.",
+                    + $"sent{(n.Refused > 0 ? $", {n.Refused:N0} rejected" : "")}{(n.Excluded > 0 ? $", {n.Excluded:N0} excluded" : "")}.",
                 actor.At
             );
             return RunState.Done;

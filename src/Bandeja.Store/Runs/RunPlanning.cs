@@ -12,7 +12,7 @@ public sealed class RunPlanning(Database database)
 {
     /// <summary>Plans a run without beginning it.</summary>
     /// <param name="sort">The order: piece, postal, or columns' ids divided by commas.</param>
-    /// <param name="home">The organisation's country, ISO 3166-1, by which pieces abroad are told; null where that does not matter.</param>
+    /// <param name="home">The organization's country, ISO 3166-1, by which pieces abroad are told; null where that does not matter.</param>
     /// <param name="email">True for emails, false for what is on paper.</param>
     public RunPlan Plan(
         long dropId,

@@ -177,7 +177,7 @@ public sealed class RunStore(Database database)
     internal const string InRunSql = """
         FROM run_piece p JOIN run u ON u.id = p.run_id WHERE u.state IN ('queued', 'running', 'paused') AND p.printed_at IS NULL
             AND NOT EXISTS (SELECT 1 FROM run_mail m WHERE m.run_id = p.run_id AND m.recipient_id = p.recipient_id
-                AND m.state IN ('refused', 'left out'))
+                AND m.state IN ('refused', 'excluded'))
         """;
 
     /// <summary>The letters of a run that were changed for one recipient alone, as they were when it began.</summary>

@@ -147,7 +147,7 @@ public sealed class CampaignReports(Database database, SettingStore settings, Fu
         return new(
             campaign.Id,
             campaign.Name,
-            settings.Organisation().Currency,
+            settings.Organization().Currency,
             whole.FirstMailed,
             whole.LastMailed,
             lines,

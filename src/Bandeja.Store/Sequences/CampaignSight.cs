@@ -351,7 +351,7 @@ public sealed class CampaignSight(Database database)
             return next.Where switch
             {
                 Tray.Held => $"{names[next.StepId].Name}, held: {next.HoldReason}",
-                Tray.NeedsALook => $"{names[next.StepId].Name}, needs review: {next.Issue}",
+                Tray.NeedsReview => $"{names[next.StepId].Name}, needs review: {next.Issue}",
                 Tray.Produced => $"{names[next.StepId].Name}, produced",
                 _ => day is { } on ? $"{names[next.StepId].Name} on {on:MMM d}" : names[next.StepId].Name,
             };

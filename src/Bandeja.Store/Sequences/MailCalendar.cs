@@ -59,7 +59,7 @@ public sealed class MailCalendar(Database database, DropStore drops)
         {
             var t = tallies.GetValueOrDefault(drop.Id) ?? TrayTally.Empty;
             var out_ = t[Tray.Mailed] + t[Tray.Returned];
-            var open = t[Tray.NeedsALook] + t[Tray.Ready] + t[Tray.Produced];
+            var open = t[Tray.NeedsReview] + t[Tray.Ready] + t[Tray.Produced];
             var mailed = out_ > 0 && open == 0;
             var on = mailed ? lastMailed.GetValueOrDefault(drop.Id) : drop.MailDate ?? default;
             if (on == default || on < from || on > to)

@@ -139,7 +139,7 @@ public sealed class WorkList(Database database, DropStore drops)
                     drop.MailDate ?? today,
                     $"{made}"
                 );
-            if (t[Tray.NeedsALook] is > 0 and var look)
+            if (t[Tray.NeedsReview] is > 0 and var look)
                 Add(WorkKind.Review, $"{Count(look, "recipient needs", "recipients need")} review", "proof", ready, $"{look}");
             if (t[Tray.Ready] is > 0 and var waiting)
             {

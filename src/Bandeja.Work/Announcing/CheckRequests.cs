@@ -124,7 +124,7 @@ public sealed class CheckRequests(
             .Drops()
             .Where(d =>
                 tallies.GetValueOrDefault(d.Id) is { } t
-                && (t[Tray.Ready] + t[Tray.NeedsALook] > 0 || t[Tray.Held] > 0 && t[Tray.Mailed] + t[Tray.Returned] == 0)
+                && (t[Tray.Ready] + t[Tray.NeedsReview] > 0 || t[Tray.Held] > 0 && t[Tray.Mailed] + t[Tray.Returned] == 0)
             );
     }
 

@@ -187,7 +187,7 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
             ["content"] = new JsonArray([.. content]),
         };
         return DesignReader
-            .Bind(document.ToJsonString(), new LetterSetting([], OrganisationLocale.UnitedStates, letters.Fonts))
+            .Bind(document.ToJsonString(), new LetterSetting([], OrganizationLocale.UnitedStates, letters.Fonts))
             .Composer(letters.Today)
             .Compose(new ArrayRow([]), 0);
     }

@@ -17,7 +17,7 @@ namespace Bandeja.Work.Composition;
 /// none.</param>
 /// <param name="AsOfFile">The newest file to attach at that moment; null for a run of an earlier version, which attached none.</param>
 public sealed record FrozenSetting(
-    Organisation Organisation,
+    Organization Organization,
     IReadOnlyDictionary<string, IReadOnlyList<string>> Ladders,
     IReadOnlyList<Column> Columns,
     IReadOnlyDictionary<long, IReadOnlyDictionary<string, int>> Matches,
@@ -28,8 +28,8 @@ public sealed record FrozenSetting(
     long? AsOfOwn = null
 )
 {
-    /// <summary>How the organisation addressed and greeted.</summary>
-    public AddressingRules Addressing() => new(Organisation.CountryLine, new(Ladders));
+    /// <summary>How the organization addressed and greeted.</summary>
+    public AddressingRules Addressing() => new(Organization.CountryLine, new(Ladders));
 
     /// <summary>The stored form.</summary>
     public string ToJson() => JsonSerializer.Serialize(this);

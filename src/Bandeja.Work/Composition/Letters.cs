@@ -38,7 +38,7 @@ public sealed class Letters(
     public Core.Documents.FaceBook Faces => typefaces.Book;
 
     /// <summary>How the organization writes dates and numbers.</summary>
-    public OrganisationLocale Locale => settings.Organisation().ToLocale();
+    public OrganizationLocale Locale => settings.Organization().ToLocale();
 
     /// <summary>The day it is here.</summary>
     public DateOnly Today => DateOnly.FromDateTime(time.GetLocalNow().DateTime);
@@ -58,8 +58,8 @@ public sealed class Letters(
         FormOutput? fields = null
     )
     {
-        var organisation = frozen?.Organisation ?? settings.Organisation();
-        var locale = organisation.ToLocale();
+        var organization = frozen?.Organization ?? settings.Organization();
+        var locale = organization.ToLocale();
         var addressing = frozen?.Addressing() ?? settings.Addressing();
         IReadOnlyList<Column> columns = frozen?.Columns ?? (listId is { } id ? RowTable.Columns(c, id) : []);
         var details = frozen?.Details ?? (listId is { } of ? DetailStore.Sets(c, of) : []);
@@ -77,8 +77,8 @@ public sealed class Letters(
             [
                 locale.Tag,
                 locale.Currency,
-                organisation.Name,
-                organisation.PostalAddress,
+                organization.Name,
+                organization.PostalAddress,
                 $"pictures {asOfPicture}",
                 $"own {asOfOwn}",
                 $"typefaces {fonts.Version}",
@@ -105,9 +105,9 @@ public sealed class Letters(
                 details,
                 matches,
                 name => pictures.Facts(name, asOfPicture),
-                organisation.Name,
+                organization.Name,
                 addressing,
-                organisation.PostalAddress,
+                organization.PostalAddress,
                 (folder, name) => files.Find(folder, name, asOf),
                 rows,
                 fields,
@@ -124,7 +124,7 @@ public sealed class Letters(
     {
         var columns = RowTable.Columns(c, drop.ListId);
         return new(
-            settings.Organisation(),
+            settings.Organization(),
             settings.Ladders().ByLanguage.ToDictionary(l => l.Key, l => l.Value),
             columns,
             drop.Package.ToDictionary(
@@ -156,12 +156,12 @@ public sealed class Letters(
     public static IRow Row(long recipientId, string?[] values, DetailReader details) =>
         new ArrayRow(values, set => details.Rows(recipientId, set), recipientId);
 
-    /// <summary>A mark of what designs follow beside their lists: the organisation, its language, how it writes addresses and greets, the
+    /// <summary>A mark of what designs follow beside their lists: the organization, its language, how it writes addresses and greets, the
     /// pictures.</summary>
     public string Rules()
     {
-        var organisation = settings.Organisation();
-        return $"{organisation.Name}|{organisation.PostalAddress}|{organisation.Locale}|{organisation.Currency}|"
+        var organization = settings.Organization();
+        return $"{organization.Name}|{organization.PostalAddress}|{organization.Locale}|{organization.Currency}|"
             + $"{AddressingMark(settings.Addressing())}|{pictures.Mark}";
     }
 
@@ -184,7 +184,7 @@ public sealed class Letters(
         var writer = new PdfLetterWriter(
             target,
             pictures.Get,
-            new(title, settings.Organisation().ToLocale().Tag, time.GetLocalNow(), Tagged: true)
+            new(title, settings.Organization().ToLocale().Tag, time.GetLocalNow(), Tagged: true)
         );
         foreach (var piece in pieces)
             writer.Add(null, piece.Pages);
@@ -195,7 +195,7 @@ public sealed class Letters(
 
     /// <summary>Begins the PDF of a run.</summary>
     /// <param name="created">The run's own moment, so that it is made again with the same bytes.</param>
-    /// <param name="language">The organisation's language at that moment.</param>
+    /// <param name="language">The organization's language at that moment.</param>
     /// <param name="tagged">True for a file that a person reads on a screen rather than a printer prints.</param>
     /// <param name="fillable">True for a file of one recipient, in which fields of forms may stay fields.</param>
     public PdfLetterWriter Writer(

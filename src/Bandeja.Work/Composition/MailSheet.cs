@@ -54,7 +54,7 @@ public sealed class MailSheet(FontLibrary fonts)
             ),
         };
         return DesignReader
-            .Bind(document.ToJsonString(), new LetterSetting([], OrganisationLocale.UnitedStates, fonts))
+            .Bind(document.ToJsonString(), new LetterSetting([], OrganizationLocale.UnitedStates, fonts))
             .Composer(default)
             .Compose(new ArrayRow([]), 0);
     }

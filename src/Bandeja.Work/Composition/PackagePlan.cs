@@ -61,7 +61,7 @@ public sealed class PackagePlan(Database database, Letters letters, SettingStore
     }.ToDictionary(k => k.Kind);
 
     /// <summary>The designs on paper with their counts, in the package's order, and what the whole weighs and costs.</summary>
-    /// <param name="inland">The postage class for the organisation's own country; null for none.</param>
+    /// <param name="inland">The postage class for the organization's own country; null for none.</param>
     /// <param name="abroad">The one for others.</param>
     /// <param name="reprint">For a reprint: its designs as they were bound then, and each piece of the plan as it will be composed; null
     /// for a run of the package as it is now.</param>

@@ -152,7 +152,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
             ),
         };
         return DesignReader
-            .Bind(document.ToJsonString(), new LetterSetting([], OrganisationLocale.UnitedStates, letters.Fonts))
+            .Bind(document.ToJsonString(), new LetterSetting([], OrganizationLocale.UnitedStates, letters.Fonts))
             .Composer(letters.Today)
             .Compose(new ArrayRow([]), 0);
     }

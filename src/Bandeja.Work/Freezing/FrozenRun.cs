@@ -59,8 +59,8 @@ public sealed class FrozenRun
     /// <summary>How the printer takes envelopes and sheets; null where none was chosen.</summary>
     public FeedOrder? Feed { get; }
 
-    /// <summary>The organisation's language then.</summary>
-    public string Language => Setting.Organisation.ToLocale().Tag;
+    /// <summary>The organization's language then.</summary>
+    public string Language => Setting.Organization.ToLocale().Tag;
 
     /// <summary>The barcodes of the pieces composed so far, by piece number.</summary>
     public Dictionary<int, IReadOnlyList<string>> Barcodes { get; } = [];

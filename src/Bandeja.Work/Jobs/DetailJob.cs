@@ -38,7 +38,7 @@ public sealed class DetailJob(
             details,
             file,
             order,
-            Countries.Named(settings.Organisation().Locale[3..])!,
+            Countries.Named(settings.Organization().Locale[3..])!,
             Actor.Person(job.CreatedBy, time.GetUtcNow()),
             progress,
             cancel

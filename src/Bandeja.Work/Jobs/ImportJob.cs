@@ -30,7 +30,7 @@ public sealed class ImportJob(
     {
         var order = JsonSerializer.Deserialize<ImportOrder>(job.PayloadJson)!;
         var file = files.List(Path.Combine(server.Folder("uploads"), order.UploadId), order.FileName, cancel);
-        var home = Countries.Named(settings.Organisation().Locale[3..])!;
+        var home = Countries.Named(settings.Organization().Locale[3..])!;
         var listId = BringIn(database, file, order, home, Actor.Person(job.CreatedBy, time.GetUtcNow()), progress, cancel);
         announcements.Changed(Matter.List, listId);
         work.Check(listId);

@@ -38,7 +38,7 @@ public sealed class ReloadJob(
         var order = JsonSerializer.Deserialize<ReloadOrder>(job.PayloadJson)!;
         var file = files.List(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName, cancel);
         var totals = order.LeaveTotals ? ImportSurvey.Of(file, order.Import.Options, order.Import.Columns, cancel).Totals : [];
-        var home = Countries.Named(settings.Organisation().Locale[3..])!;
+        var home = Countries.Named(settings.Organization().Locale[3..])!;
         var occurring = TypedRows.Occurring(file, order.Import, home, cancel);
         using var reader = file.Rows(order.Import.Options);
         var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, home, null, occurring);

@@ -38,7 +38,7 @@ public sealed class SuppressionJob(
         var order = JsonSerializer.Deserialize<SuppressionOrder>(job.PayloadJson)!;
         var file = files.List(Path.Combine(server.Folder("uploads"), order.Import.UploadId), order.Import.FileName, cancel);
         using var reader = file.Rows(order.Import.Options);
-        var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organisation().Locale[3..])!, null);
+        var rows = new TypedRows(reader, order.Import, Countries.Named(settings.Organization().Locale[3..])!, null);
         var (added, unusable) = suppressions.Add(
             order.ListId,
             rows.Read(progress, cancel).Select(r => Entry(rows.Columns, r, order)).ToList(),

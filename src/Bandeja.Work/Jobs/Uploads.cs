@@ -71,7 +71,7 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
     /// <summary>The first rows of an upload as they would be read.</summary>
     public SourceLook Look(UploadView upload, SourceOptions options, CancellationToken cancel)
     {
-        var locale = settings.Organisation().ToLocale();
+        var locale = settings.Organization().ToLocale();
         return files.Look(
             PathOf(upload.Id),
             upload.Name,

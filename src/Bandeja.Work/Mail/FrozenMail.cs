@@ -31,7 +31,7 @@ public sealed class FrozenMail
     /// <summary>Opens a run's messages.</summary>
     public FrozenMail(FrozenRun frozen, Messages messages, RunSecret? secret, PublicAddress address)
     {
-        (this.frozen, this.messages, unsubscribe) = (frozen, messages, address.UnsubscribeOf(frozen.Setting.Organisation));
+        (this.frozen, this.messages, unsubscribe) = (frozen, messages, address.UnsubscribeOf(frozen.Setting.Organization));
         seed = secret?.Seed ?? SHA256.HashData(Encoding.UTF8.GetBytes($"run {frozen.Run.Id}"));
         email = frozen.Bound.ToList().FindIndex(b => b is BoundEmail);
         if (email < 0)

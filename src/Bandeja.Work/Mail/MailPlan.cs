@@ -190,7 +190,7 @@ public sealed class MailPlan(
             design => composed.Bound.ToList().FindIndex(b => b.Design.DesignId == design) is >= 0 and var at ? composed.Pieces[at] : null,
             $"piece {r.PieceNumber:0000}",
             time.GetLocalNow(),
-            settings.Organisation().ToLocale().Tag,
+            settings.Organization().ToLocale().Tag,
             System.Security.Cryptography.RandomNumberGenerator.GetBytes(32)
         );
     }
@@ -220,7 +220,7 @@ public sealed class MailPlan(
             objection =
                 $"The email attaches “{DesignStore.NameOf(c, email.AttachedDesigns.First(a => !attached.Contains(a)))}”, which is "
                 + "not in the package. Add it under What, or remove it from the email.";
-        else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organisation().PostalAddress))
+        else if (email.Design.Unsubscribe && string.IsNullOrWhiteSpace(settings.Organization().PostalAddress))
             (objection, setting) = (
                 "The email’s footer needs your postal address, and none is set. Enter it in Settings.",
                 "postal-address"

@@ -12,19 +12,19 @@ public sealed class PublicAddress(SettingStore settings, ServerOptions options)
     public int Port { get; set; } = options.Port;
 
     /// <summary>The address without a slash at its end.</summary>
-    public string Root => RootOf(settings.Organisation());
+    public string Root => RootOf(settings.Organization());
 
     /// <summary>The address before a recipient's token.</summary>
     public string Unsubscribe => $"{Root}/unsubscribe/";
 
     /// <summary>The address before a recipient's token, as the settings named it at another time.</summary>
-    public string UnsubscribeOf(Organisation then) => $"{RootOf(then)}/unsubscribe/";
+    public string UnsubscribeOf(Organization then) => $"{RootOf(then)}/unsubscribe/";
 
-    string RootOf(Organisation organisation) =>
-        organisation.PublicAddress is { Length: > 0 } set ? set.TrimEnd('/') : $"http://127.0.0.1:{Port}";
+    string RootOf(Organization organization) =>
+        organization.PublicAddress is { Length: > 0 } set ? set.TrimEnd('/') : $"http://127.0.0.1:{Port}";
 
     /// <summary>The name under which recipients ask for our page; null where none is set.</summary>
-    public string? Host => Uri.TryCreate(settings.Organisation().PublicAddress, UriKind.Absolute, out var uri) ? uri.Host : null;
+    public string? Host => Uri.TryCreate(settings.Organization().PublicAddress, UriKind.Absolute, out var uri) ? uri.Host : null;
 
     /// <summary>The name by which mail servers are greeted: the public one, else this machine's own.</summary>
     public string Greeting =>
@@ -33,7 +33,7 @@ public sealed class PublicAddress(SettingStore settings, ServerOptions options)
         : "localhost";
 
     /// <summary>True where the settings name an address that others can reach.</summary>
-    public bool IsReachable => Uri.TryCreate(settings.Organisation().PublicAddress, UriKind.Absolute, out var uri) && !uri.IsLoopback;
+    public bool IsReachable => Uri.TryCreate(settings.Organization().PublicAddress, UriKind.Absolute, out var uri) && !uri.IsLoopback;
 
     /// <summary>Why nothing may be sent to recipients with the link; null where it may. Tests and the practice post office are no
     /// recipients.</summary>
@@ -45,7 +45,7 @@ public sealed class PublicAddress(SettingStore settings, ServerOptions options)
 
     /// <summary>What keeps a link from working for recipients; null where nothing does.</summary>
     public string? Remark =>
-        settings.Organisation().PublicAddress is not { Length: > 0 } set || !IsReachable
+        settings.Organization().PublicAddress is not { Length: > 0 } set || !IsReachable
             ? "The unsubscribe link points to this computer, which recipients cannot reach. Set the public address in Settings."
         : set.StartsWith("https://", StringComparison.OrdinalIgnoreCase) ? null
         : "The public address does not start with https://. One-click unsubscribe works only over https (RFC 8058).";

@@ -96,7 +96,7 @@ public sealed class BatchFiles(Database database, RunStore runs, RunFiles files,
                     Page = design.Page with { Width = width, Height = height },
                 },
                 [],
-                OrganisationLocale.UnitedStates,
+                OrganizationLocale.UnitedStates,
                 letters.Fonts
             ),
             frozen.Run.Today

@@ -28,7 +28,7 @@ public sealed record PlanView(
     int Pages,
     int? FirstPiece,
     int? LastPiece,
-    IReadOnlyList<LeftOut> LeftOut,
+    IReadOnlyList<Excluded> Excluded,
     int OnTheList,
     IReadOnlyList<PlanDesign> Designs,
     CostView Cost,

@@ -55,7 +55,7 @@ public sealed class RunPlanner(
             notChosen,
             order.Sort ?? "piece",
             order.IsReprint,
-            settings.Organisation().ToLocale().Country,
+            settings.Organization().ToLocale().Country,
             order is MessageOrder
         );
         using var c = database.Open();
@@ -65,18 +65,18 @@ public sealed class RunPlanner(
                 "Only letters can be produced as word processor documents, and " + "this package has none. Produce PDFs instead."
             );
         var blocked = order.IsReprint ? null : dependencies.Objection(c, drop, p => order is PaperOrder && !p.IsEmail);
-        var inDoubt = plan.LeftOut.Where(l => l.Reason.StartsWith(RunPlan.InDoubt, StringComparison.Ordinal)).Sum(l => l.Count);
+        var inDoubt = plan.Excluded.Where(l => l.Reason.StartsWith(RunPlan.InDoubt, StringComparison.Ordinal)).Sum(l => l.Count);
         var (names, numbered) = Names(dropId, order, plan);
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber),
             last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
-        var currency = settings.Organisation().Currency;
+        var currency = settings.Organization().Currency;
         if (order is not PaperOrder paper)
             return new(
                 plan.Pieces.Count,
                 0,
                 first,
                 last,
-                plan.LeftOut,
+                plan.Excluded,
                 plan.OnTheList,
                 [],
                 new([], [], 0, 0, 0, currency),
@@ -121,7 +121,7 @@ public sealed class RunPlanner(
             designs.Sum(d => d.Pages),
             first,
             last,
-            plan.LeftOut,
+            plan.Excluded,
             plan.OnTheList,
             designs,
             new(cost.Designs, cost.Postage, cost.Lightest, cost.Heaviest, cost.Total, currency),

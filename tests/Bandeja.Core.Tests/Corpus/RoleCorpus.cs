@@ -213,7 +213,7 @@ public static class RoleCorpus
             default:
                 maker.Name();
                 maker.Add("Partner First Name", Role.PartnerGivenName, r => r % 2 == 0 ? maker.Of("given", r + 3) : null);
-                maker.Add("Company", Role.Organisation, r => r % 4 == 0 ? "Okafor Ceramics" : null);
+                maker.Add("Company", Role.Organization, r => r % 4 == 0 ? "Okafor Ceramics" : null);
                 maker.Street();
                 if (home.Code is "DE" or "AT" or "NL" or "BE")
                     maker.Add(

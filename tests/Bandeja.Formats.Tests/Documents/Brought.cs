@@ -24,7 +24,7 @@ static class Brought
             new(10, "Renewed", ColumnType.YesNo, Role.None),
         ],
         [new(1, "Visits", [new(1, "Visit date", ColumnType.Date, Role.None), new(2, "Guests", ColumnType.Number, Role.None)])],
-        OrganisationLocale.UnitedStates
+        OrganizationLocale.UnitedStates
     );
 
     public static DocumentRead Read(byte[] file, string name = "letter.docx")

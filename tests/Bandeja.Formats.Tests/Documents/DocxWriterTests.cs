@@ -48,7 +48,7 @@ public class DocxWriterTests
         design = LetterReader.Read(Letter);
         var bound = new BoundLetter(
             design,
-            new LetterSetting(Brought.Members.Columns, OrganisationLocale.UnitedStates, Made.Fonts, Brought.Members.Details)
+            new LetterSetting(Brought.Members.Columns, OrganizationLocale.UnitedStates, Made.Fonts, Brought.Members.Details)
         );
         Assert.Empty(bound.Errors);
         return new(bound, new DateOnly(2027, 3, 12));

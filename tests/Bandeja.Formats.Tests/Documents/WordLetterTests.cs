@@ -97,7 +97,7 @@ public class WordLetterTests
             .Body(P(R("between")))
             .Body(Item("three", 1, 0) + Item("dot", 2, 0));
         var letter = Letter(made);
-        var page = new BoundLetter(letter, [], Core.Language.OrganisationLocale.UnitedStates, Made.Fonts)
+        var page = new BoundLetter(letter, [], Core.Language.OrganizationLocale.UnitedStates, Made.Fonts)
             .Composer(new DateOnly(2027, 3, 12))
             .Compose(new Core.Lists.ArrayRow([]), 1)
             .Pages.Single();
@@ -157,7 +157,7 @@ public class WordLetterTests
                 t.Page is { } p ? ((double, double, double)?)(Math.Round(p.Width), Math.Round(p.Height), Math.Round(p.Left)) : null
             )
         );
-        var pages = new BoundLetter(letter, [], Core.Language.OrganisationLocale.UnitedStates, Made.Fonts)
+        var pages = new BoundLetter(letter, [], Core.Language.OrganizationLocale.UnitedStates, Made.Fonts)
             .Composer(new DateOnly(2027, 3, 12))
             .Compose(new Core.Lists.ArrayRow([]), 1)
             .Pages;
@@ -261,7 +261,7 @@ public class WordLetterTests
     }
 
     [Fact]
-    public void What_looks_different_or_is_left_out_has_a_line_that_leads_to_its_place()
+    public void What_looks_different_or_is_excluded_has_a_line_that_leads_to_its_place()
     {
         var made = Styled()
             .Part(

@@ -40,7 +40,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/settings/organisation": {
+    "/api/settings/organization": {
         parameters: {
             query?: never;
             header?: never;
@@ -58,7 +58,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Organisation"];
+                    "application/json": components["schemas"]["Organization"];
                 };
             };
             responses: {
@@ -11884,6 +11884,12 @@ export interface components {
             /** Format: int64 */
             runNumber: null | number;
         };
+        Excluded: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
+            tray: null | components["schemas"]["Tray"];
+        };
         /** @description What is to be said of an expression: its mistakes, or what it gives. */
         ExpressionAnswer: {
             errors: components["schemas"]["LanguageError"][];
@@ -12013,7 +12019,7 @@ export interface components {
             objection: null | string;
             address: components["schemas"]["AddressCell"][];
             open: components["schemas"]["OpenDrop"][];
-            otherLists: components["schemas"]["PersonOnList"][];
+            otherLists: components["schemas"]["OtherAddress"][];
         };
         /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
         GoByOrder: {
@@ -12192,12 +12198,6 @@ export interface components {
             on?: null | string;
             note?: null | string;
         };
-        LeftOut: {
-            reason: string;
-            /** Format: int32 */
-            count: number;
-            tray: null | components["schemas"]["Tray"];
-        };
         ListFormat: {
             kind: string;
             name: string;
@@ -12375,7 +12375,7 @@ export interface components {
             /** Format: int64 */
             refused: number;
             /** Format: int64 */
-            leftOut: number;
+            excluded: number;
             nextAt: null | string;
             isOver: boolean;
         };
@@ -12770,7 +12770,7 @@ export interface components {
             name: string;
             tray: components["schemas"]["Tray"];
         };
-        Organisation: {
+        Organization: {
             name: string;
             locale: string;
             currency: string;
@@ -12787,6 +12787,11 @@ export interface components {
             signerTitle: string;
             /** @default  */
             email: string;
+        };
+        OtherAddress: {
+            person: components["schemas"]["PersonOnList"];
+            sameAddress: boolean;
+            open: components["schemas"]["OpenDrop"][];
         };
         /** @description What a drop is to send from now on. */
         PackageOrder: {
@@ -12999,7 +13004,7 @@ export interface components {
             firstPiece: null | number;
             /** Format: int32 */
             lastPiece: null | number;
-            leftOut: components["schemas"]["LeftOut"][];
+            excluded: components["schemas"]["Excluded"][];
             /** Format: int32 */
             onTheList: number;
             designs: components["schemas"]["PlanDesign"][];
@@ -13455,7 +13460,7 @@ export interface components {
             /** @description For each column of the file the list's column, or null for a new one. */
             columnIds: (null | number)[];
             /** @description Positions of columns that are not looked at. */
-            leftOut?: null | number[];
+            excluded?: null | number[];
         };
         /** @description How a file differs from the list. */
         ReloadView: {
@@ -13645,6 +13650,8 @@ export interface components {
             address?: null | {
                 [key: string]: string;
             };
+            /** @description The same person on other lists, by their recipient there: the address is corrected for them as well. Null for those whose address was the same. */
+            also?: null | number[];
         };
         /** @enum {unknown} */
         ReturnFollowUp: "record" | "hold" | "suppress" | "correct" | "remail";
@@ -13659,6 +13666,7 @@ export interface components {
             /** Format: int64 */
             batch: null | number;
             drops: number[];
+            lists: number[];
         };
         ReturnLine: {
             code: string;
@@ -13692,6 +13700,7 @@ export interface components {
             at: string;
             by: string;
             undone: boolean;
+            alsoOn: string[];
         };
         /** @description A reason, and what follows from it. */
         ReturnRule: {
@@ -13724,7 +13733,7 @@ export interface components {
             today: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organisation" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organization" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
         /** @description What a name of detail rows in a letter stands for in a list. */
         RowsMatchOrder: {
             /** Format: int64 */
@@ -14401,9 +14410,9 @@ export interface components {
              */
             copyOf?: null | number;
         };
-        /** @description The organisation's settings, and what can be chosen and how much is allowed. */
+        /** @description The organization's settings, and what can be chosen and how much is allowed. */
         SettingsView: {
-            organisation: components["schemas"]["Organisation"];
+            organization: components["schemas"]["Organization"];
             locales: string[];
             families: string[];
             sheets: string[];
@@ -14886,11 +14895,11 @@ export interface components {
             ticked?: null | boolean;
         };
         /** @enum {unknown} */
-        Tray: "NeedsALook" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
+        Tray: "NeedsReview" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
         /** @description How many recipients are in each tray. They add up to OnTheList. */
         TrayCounts: {
             /** Format: int32 */
-            needsALook: number;
+            needsReview: number;
             /** Format: int32 */
             ready: number;
             /** Format: int32 */

@@ -37,7 +37,7 @@ export function CampaignPage() {
   const marks = steps.flatMap((s) =>
     s.mailOn && !s.skipped ? [{ id: s.id, name: s.name, on: s.mailOn, mailed: s.mailed, number: s.position }] : [],
   );
-  const look = steps.find((s) => (s.trays.NeedsALook ?? 0) > 0 && s.dropIds[0]);
+  const look = steps.find((s) => (s.trays.NeedsReview ?? 0) > 0 && s.dropIds[0]);
   const other = drops.filter((d) => !steps.some((s) => s.dropIds.includes(d.id)));
   return (
     <>
@@ -57,8 +57,8 @@ export function CampaignPage() {
           <BarChart3 size={15} /> Report
         </Link>
         {look ? (
-          <Link className="btn btn-primary" to={`/drops/${look.dropIds[0]}/proof?tray=NeedsALook`}>
-            Review {count(look.trays.NeedsALook ?? 0)} for {look.name}
+          <Link className="btn btn-primary" to={`/drops/${look.dropIds[0]}/proof?tray=NeedsReview`}>
+            Review {count(look.trays.NeedsReview ?? 0)} for {look.name}
           </Link>
         ) : (
           c.mode !== "Drops" && (

@@ -78,7 +78,7 @@ function CampaignBlock({ campaign: c }: { campaign: Schema["CampaignView"] }) {
                 id: d.id,
                 name: d.name,
                 on: d.mailDate,
-                mailed: d.trays.mailed > 0 && d.trays.ready + d.trays.needsALook + d.trays.produced === 0,
+                mailed: d.trays.mailed > 0 && d.trays.ready + d.trays.needsReview + d.trays.produced === 0,
                 number: d.number,
               },
             ]

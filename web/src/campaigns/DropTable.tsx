@@ -37,7 +37,7 @@ export function DropTable({ drops }: { drops: Schema["DropSummary"][] }) {
               <td className="truncate pr-3 text-faint">{d.listName}</td>
               <td className="truncate pr-3 text-faint">{d.designName}</td>
               <td className="text-faint">{d.mailDate ? day(d.mailDate, false) : "Not set"}</td>
-              <Cell n={t.needsALook} className="font-semibold text-doubt-ink" />
+              <Cell n={t.needsReview} className="font-semibold text-doubt-ink" />
               <Cell n={t.ready} />
               <Cell n={t.held} />
               <Cell n={t.produced} />

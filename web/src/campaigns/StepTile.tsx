@@ -6,7 +6,7 @@ import { count, day, many, trayNames } from "../ui/words";
 import type { Campaign, Step } from "./campaigns";
 
 const order: { tray: Tray; color: string }[] = [
-  { tray: "NeedsALook", color: "text-warning" },
+  { tray: "NeedsReview", color: "text-warning" },
   { tray: "Ready", color: "text-success" },
   { tray: "Held", color: "text-info" },
   { tray: "Produced", color: "text-secondary" },
@@ -17,7 +17,7 @@ const order: { tray: Tray; color: string }[] = [
 /** What a step is doing now, in a few words. */
 function state(s: Step) {
   if (s.skipped) return "skipped";
-  const look = s.trays.NeedsALook ?? 0;
+  const look = s.trays.NeedsReview ?? 0;
   if (look) return `${many(look, "recipient needs", "recipients need")} review`;
   if (s.mailed) return "mailed";
   if (s.due && s.nextDue) return `${many(s.due, "recipient")} next, the first ${day(s.nextDue, false)}`;
@@ -29,7 +29,7 @@ export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step:
   const drop = step.dropIds[0];
   const all = Object.values(step.trays).reduce<number>((sum, n) => sum + (n ?? 0), 0);
   const shown = order.filter((t) => (step.trays[t.tray] ?? 0) > 0);
-  const look = (step.trays.NeedsALook ?? 0) > 0;
+  const look = (step.trays.NeedsReview ?? 0) > 0;
   return (
     <li
       className={`relative flex min-w-[220px] flex-1 flex-col border-r border-line px-3.5 py-3 ${look ? "bg-base-200 on-sand" : ""} ${step.skipped ? "opacity-70" : ""}`}

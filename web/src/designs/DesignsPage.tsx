@@ -297,7 +297,7 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
 
 function NewLetter({ lists, close }: { lists: { id: number; name: string; recipients: number }[]; close: () => void }) {
   const navigate = useNavigate();
-  const organisation = useQuery(settingsQuery()).data?.organisation.name ?? "";
+  const organization = useQuery(settingsQuery()).data?.organization.name ?? "";
   const [name, setName] = useState("");
   const [kind, setKind] = useState<DesignKind>("letter");
   const [starter, setStarter] = useState<string | null>(null);
@@ -310,7 +310,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       const listId = list ? Number(list) : null;
       const id = starter
         ? await createFromStarter(starter, name, listId)
-        : await ask(api.POST("/api/designs", { body: { name, listId, document: kinds[kind].start(organisation) as never } }));
+        : await ask(api.POST("/api/designs", { body: { name, listId, document: kinds[kind].start(organization) as never } }));
       await queryClient.invalidateQueries({ queryKey: ["designs"] });
       void navigate(`/designs/${id}`);
     } catch (e) {

@@ -54,8 +54,8 @@ export function completeEmail(stored: unknown): Email {
 }
 
 /** What a new email begins with. */
-export const newEmail = (organisation: string): Email =>
+export const newEmail = (organization: string): Email =>
   completeEmail({
-    fromName: organisation,
+    fromName: organization,
     content: [{ type: "paragraph", content: [{ type: "field", attrs: { source: "Salutation" } }] }, { type: "paragraph" }],
   });

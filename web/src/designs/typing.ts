@@ -21,7 +21,7 @@ const byLanguage: Record<string, Marks> = {
 
 /** The language in which the organization writes, as a tag. */
 export const writingLocale = () =>
-  queryClient.getQueryData<Schema["SettingsView"]>(settingsQuery().queryKey)?.organisation.locale ?? "en-US";
+  queryClient.getQueryData<Schema["SettingsView"]>(settingsQuery().queryKey)?.organization.locale ?? "en-US";
 
 export const marksOf = (locale: string) => byLanguage[locale.slice(0, 2)] ?? english;
 

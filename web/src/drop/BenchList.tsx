@@ -7,7 +7,7 @@ import type { Drop } from "./DropPage";
 import type { BenchQuery, useBenchRows } from "./useBenchRows";
 
 const icons: Record<string, { icon: typeof Circle; color: string }> = {
-  NeedsALook: { icon: CircleAlert, color: "text-warning" },
+  NeedsReview: { icon: CircleAlert, color: "text-warning" },
   Ready: { icon: Circle, color: "text-success" },
   Held: { icon: Hand, color: "text-info" },
   Produced: { icon: BookCheck, color: "text-secondary" },
@@ -245,7 +245,7 @@ function Row({
         <span className={`block truncate text-[13.5px] ${pale ? "text-faint" : ""}`}>{row.name}</span>
         {row.why && (
           <span
-            className={`block truncate text-[11.5px] leading-[15px] ${at ? "" : row.tray === "NeedsALook" ? "text-doubt-ink" : row.tray === "Returned" ? "text-error" : "text-faint"}`}
+            className={`block truncate text-[11.5px] leading-[15px] ${at ? "" : row.tray === "NeedsReview" ? "text-doubt-ink" : row.tray === "Returned" ? "text-error" : "text-faint"}`}
           >
             {row.why}
           </span>

@@ -235,7 +235,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
               {m.dropName}
             </span>
             <span className={m.tray === "Returned" ? "text-error" : "text-faint"}>
-              {m.tray === "NeedsALook" ? "needs review" : m.tray.toLowerCase()}
+              {m.tray === "NeedsReview" ? "needs review" : m.tray.toLowerCase()}
             </span>
           </div>
         ))}

@@ -28,7 +28,7 @@ export function BenchPlace() {
   // Other screens open the bench at a piece or at issues alike.
   const [asked] = useSearchParams();
   const [only, setOnly] = useState<BenchQuery["only"]>(asked.has("inDoubt") ? "inDoubt" : asked.has("noted") ? "noted" : null);
-  const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsALook > 0 ? "NeedsALook" : null);
+  const [tray, setTray] = useState<Tray | null>(asked.size === 0 && drop.trays.needsReview > 0 ? "NeedsReview" : null);
   const [search, setSearch] = useState("");
   const [alike, setAlike] = useState<string | null>(asked.get("alike"));
   const [sort, setSort] = useState<{ by: BenchQuery["sort"]; descending: boolean }>({ by: "piece", descending: false });
@@ -335,7 +335,7 @@ function NobodyHere({ tray, searching, only }: { tray: Tray | null; searching: b
     : searching
       ? "No recipients match your search. Press Esc in the search box to clear it, or 0 to show all recipients."
       : {
-          NeedsALook: "No issues are left. Press 2 to look through the Ready pieces before you produce them.",
+          NeedsReview: "No issues are left. Press 2 to look through the Ready pieces before you produce them.",
           Ready: "No recipients are Ready. Check Needs review (1) or Held (3).",
           Held: "No recipients are held. Press H to hold one. The ledger keeps the reason.",
           Produced: "No produced pieces are waiting. Go to Produce to produce the Ready recipients.",

@@ -27,8 +27,8 @@ function places(d: Drop) {
       label: "Proof",
       state: d.checking
         ? "checking…"
-        : t.needsALook
-          ? `${count(t.needsALook)} to review`
+        : t.needsReview
+          ? `${count(t.needsReview)} to review`
           : d.signOff.state === "valid"
             ? "signed off"
             : d.signOff.state === "lapsed"
@@ -116,7 +116,7 @@ export function nextStep({ trays: t, checking }: Pick<Drop, "trays" | "checking"
   if (t.inDoubt > 0) return { to: "proof?inDoubt", label: `Resolve ${count(t.inDoubt)} in doubt` };
   if (t.produced > 0) return { to: "ledger", label: `Mark ${count(t.produced)} as mailed…` };
   if (checking) return null;
-  if (t.needsALook > 0) return { to: "proof?tray=NeedsALook", label: `Review ${count(t.needsALook)}` };
+  if (t.needsReview > 0) return { to: "proof?tray=NeedsReview", label: `Review ${count(t.needsReview)}` };
   if (t.mailed + t.returned > 0) return { to: "ledger", label: "Open ledger" };
   return t.held > 0 ? { to: "who", label: `See why ${count(t.held)} held` } : null;
 }

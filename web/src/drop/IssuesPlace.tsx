@@ -24,7 +24,7 @@ export function IssuesPlace() {
         group,
         ids: await ask(
           api.GET("/api/drops/{id}/recipient-ids", {
-            params: { path: { id: drop.id }, query: { alike: group.alike, tray: "NeedsALook" } },
+            params: { path: { id: drop.id }, query: { alike: group.alike, tray: "NeedsReview" } },
           }),
         ),
       });

@@ -31,7 +31,7 @@ export function PlanTable({ plan: p, print }: { plan: Schema["PlanView"]; print:
           above whether the reprint uses the correction.
         </p>
       )}
-      <LeftOut plan={p} />
+      <Excluded plan={p} />
     </>
   );
 }
@@ -203,20 +203,20 @@ function PaperPlan({ plan: p, print }: { plan: Schema["PlanView"]; print: boolea
 }
 
 /** Who is left out and why; with who is made they add up to the list. */
-function LeftOut({ plan: p }: { plan: Schema["PlanView"] }) {
+function Excluded({ plan: p }: { plan: Schema["PlanView"] }) {
   const out = p.onTheList - p.pieces;
   return (
     <>
       <h2 className="mt-5 mb-1">Excluded: {count(out)}</h2>
       <table className="w-full" aria-label="Excluded">
         <tbody>
-          {p.leftOut.map((l) => (
+          {p.excluded.map((l) => (
             <Line
               key={l.reason}
               label={l.reason}
               n={count(l.count)}
               more={
-                l.tray === "NeedsALook" ? (
+                l.tray === "NeedsReview" ? (
                   <Link className="underline" to="../proof">
                     View
                   </Link>

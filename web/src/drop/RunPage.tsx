@@ -196,7 +196,7 @@ const mailStates = [
   ["later", "deferred", "later"],
   ["doubt", "in doubt", "doubt"],
   ["refused", "rejected", "refused"],
-  ["left out", "excluded", "leftOut"],
+  ["excluded", "excluded", "excluded"],
 ] as const;
 
 function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCounts"] | null }) {

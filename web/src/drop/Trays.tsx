@@ -4,7 +4,7 @@ import { count, trayNames } from "../ui/words";
 import type { Drop } from "./DropPage";
 
 const trays: { tray: Tray; key: keyof Drop["trays"]; color: string }[] = [
-  { tray: "NeedsALook", key: "needsALook", color: "text-warning" },
+  { tray: "NeedsReview", key: "needsReview", color: "text-warning" },
   { tray: "Ready", key: "ready", color: "text-success" },
   { tray: "Held", key: "held", color: "text-info" },
   { tray: "Produced", key: "produced", color: "text-secondary" },

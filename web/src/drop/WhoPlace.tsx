@@ -22,7 +22,7 @@ export function WhoPlace() {
     queryKey: ["drop", drop.id, "households-without"],
     queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })),
   }).data;
-  const held = plan?.leftOut.filter((l) => l.tray === "Held") ?? [];
+  const held = plan?.excluded.filter((l) => l.tray === "Held") ?? [];
   const releaseAll = async (reason: string) => {
     const ids: number[] = [];
     for (let offset = 0, total = 1; offset < total; offset += 1000) {

@@ -37,7 +37,7 @@ const readyColumns: [string, Schema["Column"]["role"]][] = [
   ["Title", "Title"],
   ["First name", "GivenName"],
   ["Last name", "FamilyName"],
-  ["Organization", "Organisation"],
+  ["Organization", "Organization"],
   ["Street", "Street"],
   ["City", "City"],
   ["State", "Region"],

@@ -85,7 +85,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
         uploadId: upload.id,
         options,
         columnIds: chosen.map((c) => (typeof c === "number" ? c : null)),
-        leftOut: chosen.flatMap((c, i) => (c === "out" ? [i] : [])),
+        excluded: chosen.flatMap((c, i) => (c === "out" ? [i] : [])),
       };
       work.wait((await ask(api.POST("/api/lists/{id}/reload", { params: { path }, body }))).jobId);
     } catch (e) {

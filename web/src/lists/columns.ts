@@ -15,7 +15,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   GivenName: "given name",
   FamilyName: "family name",
   FullName: "full name",
-  Organisation: "organization",
+  Organization: "organization",
   Street: "street",
   Street2: "second street line",
   Street3: "third street line",

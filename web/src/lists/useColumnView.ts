@@ -38,7 +38,7 @@ function usual(c: Schema["Column"]) {
   const byRole: Partial<Record<Schema["Role"], number>> = {
     Street: 190,
     Email: 210,
-    Organisation: 150,
+    Organization: 150,
     FamilyName: 130,
     FullName: 170,
     GivenName: 110,

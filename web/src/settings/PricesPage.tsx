@@ -15,7 +15,7 @@ type Prices = Schema["PriceTable"];
 /** What paper, envelopes, labels and postage weigh and cost: every plan is reckoned by it. */
 export function PricesPage() {
   const prices = useQuery(pricesQuery()).data;
-  const currency = useQuery(settingsQuery()).data?.organisation.currency ?? "";
+  const currency = useQuery(settingsQuery()).data?.organization.currency ?? "";
   return (
     <>
       <Header

@@ -23,7 +23,7 @@ export function SettingsPage() {
     <>
       <Header kind="Bandeja" title="Settings" />
       <div className="flex min-h-0 flex-1 flex-col gap-8 overflow-auto p-6">
-        {settings && <OrganisationForm settings={settings} />}
+        {settings && <OrganizationForm settings={settings} />}
         <DeskForm />
       </div>
     </>
@@ -32,9 +32,9 @@ export function SettingsPage() {
 
 const line = "grid grid-cols-[140px_320px_1fr] items-center gap-3";
 
-function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
-  const [o, setO] = useState(settings.organisation);
-  const basis = useBasis("/api/settings", "/api/settings/organisation");
+function OrganizationForm({ settings }: { settings: Schema["SettingsView"] }) {
+  const [o, setO] = useState(settings.organization);
+  const basis = useBasis("/api/settings", "/api/settings/organization");
   const countries = useQuery(countriesQuery()).data ?? [];
   const { hash } = useLocation();
   // A link from elsewhere names the field that has to be filled in.
@@ -43,7 +43,7 @@ function OrganisationForm({ settings }: { settings: Schema["SettingsView"] }) {
   }, [hash]);
   const save = async () => {
     try {
-      await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
+      await ask(api.PUT("/api/settings/organization", { headers: basis.headers(), body: o }));
       basis.saved();
       await queryClient.invalidateQueries();
       say("Saved. Pieces with numbers or dates are being checked again.");

@@ -10,7 +10,7 @@ import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { many } from "../ui/words";
 
-type Organisation = Schema["Organisation"];
+type Organization = Schema["Organization"];
 
 /** Three short steps at the beginning, each of which can be skipped; found again in Settings. */
 export function SetupPage() {
@@ -18,29 +18,29 @@ export function SetupPage() {
   return (
     <>
       <Header kind="Settings" title="Setup" state="You can skip any step and change everything later in Settings." />
-      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && <Steps organisation={settings.organisation} />}</div>
+      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && <Steps organization={settings.organization} />}</div>
     </>
   );
 }
 
 const titles = ["Organization", "Sender", "What you mail"];
 
-function Steps({ organisation }: { organisation: Organisation }) {
+function Steps({ organization }: { organization: Organization }) {
   const navigate = useNavigate();
   const [step, setStep] = useState(0);
-  const [kept, setKept] = useState(organisation);
-  const entered = (from: Organisation) => ({ ...from, country: from.country || from.locale.slice(3) });
-  const [o, setO] = useState<Organisation>(() => entered(organisation));
+  const [kept, setKept] = useState(organization);
+  const entered = (from: Organization) => ({ ...from, country: from.country || from.locale.slice(3) });
+  const [o, setO] = useState<Organization>(() => entered(organization));
   const [chosen, setChosen] = useState<string[]>(["letter-formal"]);
   const [busy, setBusy] = useState(false);
-  const basis = useBasis("/api/settings", "/api/settings/organisation");
+  const basis = useBasis("/api/settings", "/api/settings/organization");
   const countries = useQuery(countriesQuery()).data ?? [];
   const starters = useQuery(startersQuery()).data ?? [];
   const lists = useQuery(listsQuery()).data ?? [];
   const country = countries.find((c) => c.code === o.country);
   const save = async () => {
     if (JSON.stringify(o) === JSON.stringify(kept)) return;
-    await ask(api.PUT("/api/settings/organisation", { headers: basis.headers(), body: o }));
+    await ask(api.PUT("/api/settings/organization", { headers: basis.headers(), body: o }));
     basis.saved();
     setKept(o);
     await queryClient.invalidateQueries();

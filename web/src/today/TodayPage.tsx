@@ -24,7 +24,7 @@ export function TodayPage() {
   const lists = useQuery(listsQuery()).data;
   const designs = useQuery(designsQuery()).data;
   const settings = useQuery(settingsQuery()).data;
-  const organisation = settings?.organisation.name;
+  const organization = settings?.organization.name;
   const work = useQuery(workQuery()).data;
   const running = (useQuery(jobsQuery()).data ?? []).filter((j) => j.state === "running" && !isQuiet(j.kind));
   const me = person.get();
@@ -39,7 +39,7 @@ export function TodayPage() {
   return (
     <>
       <Header
-        kind={organisation || "Bandeja"}
+        kind={organization || "Bandeja"}
         title="Today"
         state={
           <>
@@ -74,7 +74,7 @@ export function TodayPage() {
                   >
                     {lists?.length ? (designs?.length ? "Start drop" : "Write letter") : "Import list"}
                   </Link>
-                  {organisation === "" && (
+                  {organization === "" && (
                     <Link className="btn btn-quiet" to="/setup">
                       Set up your organization
                     </Link>

@@ -6,6 +6,6 @@ export type Money = (cents: number) => string;
 
 /** Writes amounts in the organization's currency. */
 export function useMoney(): Money {
-  const currency = useQuery(settingsQuery()).data?.organisation.currency || "USD";
+  const currency = useQuery(settingsQuery()).data?.organization.currency || "USD";
   return (cents) => money(cents, currency);
 }

@@ -29,7 +29,7 @@ export const size = (bytes: number) =>
   bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`;
 
 export const trayNames: Record<string, string> = {
-  NeedsALook: "Needs review",
+  NeedsReview: "Needs review",
   Ready: "Ready",
   Held: "Held",
   Produced: "Produced",

@@ -232,7 +232,7 @@ function HouseholdCard({
   const called = (r: Schema["RecipientRow"]) =>
     [r.values[at("GivenName")], r.values[at("FamilyName")]].filter(Boolean).join(" ") ||
     r.values[at("FullName")] ||
-    r.values[at("Organisation")] ||
+    r.values[at("Organization")] ||
     `No. ${r.number}`;
   const belong = h.members.filter((m) => m.belongs).map((m) => m.row.id);
   const change = (members: number[], form = h.form) =>

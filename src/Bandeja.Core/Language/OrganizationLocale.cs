@@ -2,8 +2,8 @@ using System.Globalization;
 
 namespace Bandeja.Core.Language;
 
-/// <summary>How an organisation, or a recipient, has numbers, money and dates written.</summary>
-public sealed class OrganisationLocale
+/// <summary>How an organization, or a recipient, has numbers, money and dates written.</summary>
+public sealed class OrganizationLocale
 {
     /// <summary>Dates by Unicode CLDR 46 (long, medium, short) and the words for yes and no, by BCP 47 tag. The first tag of a language is
     /// the one meant where only the language is named.</summary>
@@ -43,15 +43,15 @@ public sealed class OrganisationLocale
     public static readonly IReadOnlyList<string> Known = [.. Table.Select(t => t.Tag)];
 
     /// <summary>United States English and dollars.</summary>
-    public static readonly OrganisationLocale UnitedStates = new("en-US", "USD");
+    public static readonly OrganizationLocale UnitedStates = new("en-US", "USD");
 
     /// <summary>Makes a locale.</summary>
     /// <param name="tag">A BCP 47 tag, one of <see cref="Known"/>; another falls back to en-US.</param>
     /// <param name="currency">An ISO 4217 code; prints as its symbol where one is known.</param>
-    public OrganisationLocale(string tag, string currency)
+    public OrganizationLocale(string tag, string currency)
         : this(tag, currency, null) { }
 
-    OrganisationLocale(string tag, string currency, string? country)
+    OrganizationLocale(string tag, string currency, string? country)
     {
         (Tag, DateLong, DateMedium, DateShort, Yes, No) = Table.FirstOrDefault(t => t.Tag == tag) is { Tag: not null } found
             ? found
@@ -71,16 +71,16 @@ public sealed class OrganisationLocale
     }
 
     /// <summary>The locale of a language as a list names it: a tag (<c>es</c>, <c>es-MX</c>), or its name in English or in itself. The
-    /// currency and the country stay the organisation's; null where the language is not known.</summary>
-    public static OrganisationLocale? ForLanguage(string language, OrganisationLocale organisation)
+    /// currency and the country stay the organization's; null where the language is not known.</summary>
+    public static OrganizationLocale? ForLanguage(string language, OrganizationLocale organization)
     {
         var name = language.Trim().Replace('_', '-');
         bool Is(string other) => other.Equals(name, StringComparison.OrdinalIgnoreCase);
-        // A bare language means the organisation's own way of it where that is its language.
+        // A bare language means the organization's own way of it where that is its language.
         var tags = Known
             .OrderBy(t =>
-                t == organisation.Tag ? 0
-                : t[3..] == organisation.Country ? 1
+                t == organization.Tag ? 0
+                : t[3..] == organization.Country ? 1
                 : 2
             )
             .ToList();
@@ -98,11 +98,11 @@ public sealed class OrganisationLocale
                     : null
             );
         return tag is null ? null
-            : tag == organisation.Tag ? organisation
-            : new(tag, organisation.Currency, organisation.Country);
+            : tag == organization.Tag ? organization
+            : new(tag, organization.Currency, organization.Country);
     }
 
-    /// <summary>The organisation's country, ISO 3166-1.</summary>
+    /// <summary>The organization's country, ISO 3166-1.</summary>
     public string Country { get; }
 
     /// <summary>The BCP 47 tag.</summary>
