@@ -12,11 +12,11 @@ public sealed class Database : IDisposable
 {
     readonly string connectionString;
     readonly Lock writing = new();
-    readonly HeldConnection writer;
+    readonly StoreConnection writer;
+    readonly Readers readers = new();
     readonly List<Action> afterCommit = [];
     readonly string migrations;
     readonly AsyncLocal<HeldView?> held = new();
-    static readonly Lock Opening = new();
 
     static Database()
     {
@@ -39,7 +39,8 @@ public sealed class Database : IDisposable
             ForeignKeys = true,
             // Within this process one writes after the other; only another program can keep the file longer than that.
             DefaultTimeout = 5,
-            Pooling = true,
+            // Readers are kept by ourselves: see StoreConnection.
+            Pooling = false,
         }.ToString();
         try
         {
@@ -57,7 +58,7 @@ public sealed class Database : IDisposable
                 $"The database “{path}” cannot be written to. Give the user that runs the server the right to write to it and its folder."
             );
         }
-        writer = (HeldConnection)Ready(new HeldConnection(connectionString), queryOnly: false);
+        writer = Ready(new(connectionString, null) { IsShared = true }, queryOnly: false);
     }
 
     /// <summary>The database file.</summary>
@@ -140,7 +141,7 @@ public sealed class Database : IDisposable
     /// What is written after that first read is seen only by another view. Dispose of it soon: as long as it lives, the log of writes
     /// grows. Within <see cref="Write{T}"/> it is that transaction itself, which sees what it has written so far.
     /// </summary>
-    public SqliteConnection Open() => IsWriting ? writer : held.Value?.Shared() ?? Begun(new SqliteConnection(connectionString));
+    public SqliteConnection Open() => IsWriting ? writer : held.Value?.Shared() ?? View();
 
     /// <summary>
     /// Until this is disposed of, everything that this flow of control opens is one view: what one store reads belongs together with what
@@ -148,9 +149,9 @@ public sealed class Database : IDisposable
     /// </summary>
     public IDisposable Hold() => held.Value = new HeldView(this);
 
-    SqliteConnection Begun(SqliteConnection connection)
+    StoreConnection View()
     {
-        Ready(connection, queryOnly: true);
+        var connection = Reader();
         try
         {
             connection.BeginTransaction(deferred: true);
@@ -158,7 +159,7 @@ public sealed class Database : IDisposable
         }
         catch
         {
-            Drop(connection);
+            connection.End();
             throw;
         }
     }
@@ -167,49 +168,30 @@ public sealed class Database : IDisposable
     /// A connection for reading that sees what is written meanwhile: for work that goes on for hours and reads only what does not
     /// change any more. A view that lived so long would let the log of writes grow without end.
     /// </summary>
-    public SqliteConnection Follow() => Ready(new SqliteConnection(connectionString), queryOnly: true);
+    public SqliteConnection Follow() => Reader();
 
-    static SqliteConnection Ready(SqliteConnection connection, bool queryOnly)
+    StoreConnection Reader() => readers.Next() ?? Ready(new(connectionString, readers), queryOnly: true);
+
+    static StoreConnection Ready(StoreConnection connection, bool queryOnly)
     {
-        // One at a time: while the pool hands a connection out, it looks for those that nobody closed, and under load one was seen in
-        // two hands.
-        lock (Opening)
-            connection.Open();
         try
         {
-            return MadeReady(connection, queryOnly);
+            connection.Open();
+            connection.Execute(
+                // What is removed is overwritten (secure_delete): people who are erased are not to be found in the file.
+                // What was committed survives the loss of power (synchronous = FULL): an attempt is on the disk before a message goes out.
+                $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = FULL; PRAGMA secure_delete = ON; PRAGMA "
+                    + "temp_store = MEMORY; PRAGMA "
+                    + "cache_size = -32768; PRAGMA mmap_size = 268435456"
+            );
+            NameOrder.Register(connection);
+            return connection;
         }
         catch
         {
-            // Left open, it would be such a connection.
-            Drop(connection);
+            connection.End();
             throw;
         }
-    }
-
-    /// <summary>Ends a connection that nobody gets.</summary>
-    static void Drop(SqliteConnection connection)
-    {
-        if (connection is HeldConnection shared)
-            shared.End();
-        else
-            connection.Dispose();
-    }
-
-    static SqliteConnection MadeReady(SqliteConnection connection, bool queryOnly)
-    {
-        // The pool takes back connections that nobody closed, and a view's transaction with them.
-        if (SQLitePCL.raw.sqlite3_get_autocommit(connection.Handle) == 0)
-            connection.Execute("ROLLBACK TRANSACTION");
-        connection.Execute(
-            // What is removed is overwritten (secure_delete): people who are erased are not to be found in the file.
-            // What was committed survives the loss of power (synchronous = FULL): an attempt is on the disk before a message goes out.
-            $"PRAGMA query_only = {(queryOnly ? "ON" : "OFF")}; PRAGMA synchronous = FULL; PRAGMA secure_delete = ON; PRAGMA "
-                + "temp_store = MEMORY; PRAGMA "
-                + "cache_size = -32768; PRAGMA mmap_size = 268435456"
-        );
-        NameOrder.Register(connection);
-        return connection;
     }
 
     // Only the thread that has the lock can find it held by itself.
@@ -275,13 +257,13 @@ public sealed class Database : IDisposable
     public void Dispose()
     {
         writer.End();
-        SqliteConnection.ClearPool(new SqliteConnection(connectionString));
+        readers.End();
     }
 
     sealed class HeldView(Database database) : IDisposable
     {
         readonly Lock one = new();
-        HeldConnection? connection;
+        StoreConnection? connection;
         bool isOver;
 
         /// <summary>The view's connection; null where the hold has ended: work that was begun meanwhile and goes on reads for
@@ -290,7 +272,16 @@ public sealed class Database : IDisposable
         {
             // Under the lock of its end: a connection that is made after it would never be closed.
             lock (one)
-                return isOver ? null : connection ??= (HeldConnection)database.Begun(new HeldConnection(database.connectionString));
+            {
+                if (isOver)
+                    return null;
+                if (connection is null)
+                {
+                    connection = database.View();
+                    connection.IsShared = true;
+                }
+                return connection;
+            }
         }
 
         public void Dispose()
@@ -300,30 +291,6 @@ public sealed class Database : IDisposable
                 isOver = true;
                 connection?.End();
             }
-        }
-    }
-
-    /// <summary>A connection that several share: whoever has used it leaves it open, and it ends when that is said.</summary>
-    sealed class HeldConnection(string connectionString) : SqliteConnection(connectionString)
-    {
-        bool ended;
-
-        public void End()
-        {
-            ended = true;
-            Dispose();
-        }
-
-        public override void Close()
-        {
-            if (ended)
-                base.Close();
-        }
-
-        protected override void Dispose(bool disposing)
-        {
-            if (ended)
-                base.Dispose(disposing);
         }
     }
 
