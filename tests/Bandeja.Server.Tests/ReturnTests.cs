@@ -323,4 +323,117 @@ public sealed class ReturnTests : IAsyncLifetime
         Assert.Equal("record", (string)(await Returned(piece, "refused"))["followUp"]!);
         Assert.Equal(0, (await Trays(second))["held"]);
     }
+
+    /// <summary>The members of the first list on another one, which has its columns in another order and under other names.</summary>
+    async Task<(long List, long[] People)> Donors()
+    {
+        var donors = await api.BringIn(
+            "donors.csv",
+            "Town,Postcode,Name,Address line 1,State\r\nFernquay,97412-1234,Ana Okafor,1 QUAY ROAD.,OR\r\n"
+                + "Fernquay,97412,Bo Lind,77 Mill Lane,OR\r\nFernquay,97412,Cem Tan,3 Quay Road,OR\r\n"
+        );
+        var rows = (await api.Get($"/api/lists/{donors}/recipients?limit=10"))["rows"]!.AsArray();
+        return (donors, [.. rows.Select(r => (long)r!["id"]!)]);
+    }
+
+    async Task<string> Street(long of, long id)
+    {
+        var columns = (await api.Get($"/api/lists/{of}"))["columns"]!.AsArray().Select(c => (string)c!["role"]!).ToList();
+        return (string)(await api.Get($"/api/lists/{of}/recipients/{id}"))["values"]![columns.IndexOf("Street")]!;
+    }
+
+    [Fact]
+    public async Task A_new_address_goes_to_the_persons_other_lists_where_the_old_one_was_the_same()
+    {
+        var (donors, people) = await Donors();
+        var ana = await api.Until(async () => (await Find("1"))[0]!, p => p["otherLists"]!.AsArray().Count == 1);
+        var other = ana["otherLists"]![0]!;
+        Assert.Equal((true, "donors.csv"), ((bool)other["sameAddress"]!, (string)other["person"]!["listName"]!));
+        // Bo lives elsewhere there, and is recognized only because somebody says so.
+        var bo = (long)(await Find("2"))[0]!["recipientId"]!;
+        Assert.True((await api.Client.PostAsync($"/api/lists/{list}/recipients/{bo}/person/{people[1]}/join", null)).IsSuccessStatusCode);
+        var elsewhere = await api.Until(async () => (await Find("2"))[0]!, p => p["otherLists"]!.AsArray().Count == 1);
+        Assert.False((bool)elsewhere["otherLists"]![0]!["sameAddress"]!);
+
+        var entered = await Returned(
+            ana,
+            "newAddress",
+            "correct",
+            new Dictionary<string, string> { [$"{Column(ana, "Street")}"] = "48 Elm Way" }
+        );
+        Assert.Equal(["donors.csv"], entered["alsoOn"]!.AsArray().Select(n => (string)n!));
+        Assert.Equal("48 Elm Way", await Street(donors, people[0]));
+
+        // What is different there stays, and so does what somebody keeps apart.
+        var piece = (await Find("2"))[0]!;
+        await Returned(piece, "newAddress", "correct", new Dictionary<string, string> { [$"{Column(piece, "Street")}"] = "5 Elm Way" });
+        Assert.Equal("77 Mill Lane", await Street(donors, people[1]));
+        var cem = (await Find("3"))[0]!;
+        Assert.True((bool)cem["otherLists"]![0]!["sameAddress"]!);
+        await api.Post(
+            "/api/returns",
+            new
+            {
+                dropId = first,
+                recipientId = cem["recipientId"],
+                reason = "newAddress",
+                followUp = "correct",
+                address = new Dictionary<string, string> { [$"{Column(cem, "Street")}"] = "6 Elm Way" },
+                also = Array.Empty<long>(),
+            }
+        );
+        Assert.Equal("3 Quay Road", await Street(donors, people[2]));
+
+        // Taken back, both lists are as they were.
+        await api.Post($"/api/returns/{entered["id"]}/undo", new { });
+        Assert.Equal("1 QUAY ROAD.", await Street(donors, people[0]));
+        Assert.Equal("1 Quay Road", await Street(list, (long)ana["recipientId"]!));
+        // Somebody else's row is nobody's business.
+        var stranger = await Api.Refusal(
+            api.Client.PostAsJsonAsync(
+                "/api/returns",
+                new
+                {
+                    dropId = first,
+                    recipientId = ana["recipientId"],
+                    reason = "newAddress",
+                    followUp = "correct",
+                    address = new Dictionary<string, string> { [$"{Column(ana, "Street")}"] = "7 Elm Way" },
+                    also = new[] { people[1] },
+                }
+            )
+        );
+        Assert.Equal(HttpStatusCode.BadRequest, stranger.Status);
+        Assert.Equal("1 Quay Road", await Street(list, (long)ana["recipientId"]!));
+    }
+
+    [Fact]
+    public async Task A_file_of_addresses_corrects_the_same_people_on_other_lists()
+    {
+        var (donors, people) = await Donors();
+        await api.Until(async () => (await Find("3"))[0]!, p => p["otherLists"]!.AsArray().Count == 1);
+        var came = await api.Post(
+            "/api/returns/import",
+            new
+            {
+                dropId = first,
+                lines = new object[]
+                {
+                    new { code = "3", street = "8 Elm Way" },
+                    new
+                    {
+                        code = "1",
+                        reason = "new address",
+                        street = "9 Elm Way",
+                    },
+                },
+            }
+        );
+        Assert.Empty(came["wrong"]!.AsArray());
+        Assert.Equal(2, (int)came["corrected"]!);
+        Assert.Equal(
+            ("9 Elm Way", "77 Mill Lane", "8 Elm Way"),
+            (await Street(donors, people[0]), await Street(donors, people[1]), await Street(donors, people[2]))
+        );
+    }
 }

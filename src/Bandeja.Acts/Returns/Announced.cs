@@ -13,9 +13,9 @@ static class Announced
             deed.Changed(Matter.Drop, remail);
         foreach (var open in outcome.OpenDrops)
             deed.Changed(Matter.Drop, open);
-        if (outcome.Corrected)
-            deed.Changed(Matter.List, outcome.ListId);
-        if (outcome.SuppressionListId is { } list)
-            deed.Changed(Matter.Suppression, list);
+        foreach (var list in outcome.CorrectedLists)
+            deed.Changed(Matter.List, list);
+        if (outcome.SuppressionListId is { } suppression)
+            deed.Changed(Matter.Suppression, suppression);
     }
 }

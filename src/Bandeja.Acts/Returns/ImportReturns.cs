@@ -21,7 +21,8 @@ public sealed class ImportReturns(ReturnImport import, SettingStore settings, Su
         deed.Says($"Imported {came.Returned:N0} {(came.Returned == 1 ? "return" : "returns")} and {came.Corrected:N0} corrected addresses");
         foreach (var drop in came.Drops)
             deed.Changed(Matter.Drop, drop);
-        deed.Changed(Matter.List, import.ListOf(order.DropId));
+        foreach (var list in came.Lists)
+            deed.Changed(Matter.List, list);
         deed.Changed(Matter.Suppression);
         return came;
     }

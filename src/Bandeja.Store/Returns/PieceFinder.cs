@@ -4,7 +4,6 @@ using Bandeja.Core.Returns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
-using Bandeja.Store.People;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -15,7 +14,7 @@ public sealed class PieceFinder(Database database, ListEditor editor)
 {
     const int Most = 20;
 
-    static readonly Role[] AddressRoles =
+    internal static readonly Role[] AddressRoles =
     [
         Role.WholeAddress,
         Role.Street,
@@ -116,17 +115,17 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                     .OrderBy(x => Array.IndexOf(AddressRoles, x.Role)),
             ],
             Open(c, recipientId, drop.ListId, dropId),
-            PeopleStore.Others(c, recipientId)
+            AddressElsewhere.Of(c, columns, values, recipientId)
         );
     }
 
     /// <summary>The drops of a list in which a recipient's piece has not left the building.</summary>
-    internal static IReadOnlyList<OpenDrop> Open(SqliteConnection c, long recipientId, long listId, long but) =>
+    internal static IReadOnlyList<OpenDrop> Open(SqliteConnection c, long recipientId, long listId, long? but) =>
         [
             .. c.Query<(long Id, string Campaign, string Name, string Tray)>(
                     """
                     SELECT m.id, k.name, m.name, d.tray FROM drop_recipient d JOIN mail_drop m ON m.id = d.drop_id
-                    JOIN campaign k ON k.id = m.campaign_id WHERE d.recipient_id = @recipientId AND m.list_id = @listId AND m.id <> @but
+                    JOIN campaign k ON k.id = m.campaign_id WHERE d.recipient_id = @recipientId AND m.list_id = @listId AND m.id IS NOT @but
                         AND d.tray NOT IN ('Mailed', 'Returned') ORDER BY m.mail_date IS NULL, m.mail_date, m.id
                     """,
                     new

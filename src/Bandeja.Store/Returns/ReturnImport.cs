@@ -29,13 +29,15 @@ public sealed record ReturnLine(
 /// <param name="WithoutAddress">Returns whose reason asks for a new address that the file does not have: they are recorded only.</param>
 /// <param name="Wrong">Lines of which nothing was recorded, each with the reason.</param>
 /// <param name="Batch">By which the returns are taken back together; null where none was recorded.</param>
+/// <param name="Lists">Lists whose addresses changed: the drop's, and others that the same people are on.</param>
 public sealed record ReturnImported(
     int Returned,
     int Corrected,
     int WithoutAddress,
     IReadOnlyList<string> Wrong,
     long? Batch,
-    IReadOnlyList<long> Drops
+    IReadOnlyList<long> Drops,
+    IReadOnlyList<long> Lists
 );
 
 /// <summary>Records a file of returns and corrected addresses, as if each had been typed at the desk; and takes one back.</summary>
@@ -66,7 +68,9 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
             var batch = c.QuerySingle<long>("SELECT coalesce(max(batch), 0) + 1 FROM piece_return");
             var (returned, corrected, bare, wrong) = (0, 0, 0, new List<string>());
             var drops = new HashSet<long> { dropId };
+            var lists = new HashSet<long>();
             var alone = new List<CellEdit>();
+            var elsewhere = new List<(long ListId, CellEdit Edit)>();
             for (var i = 0; i < lines.Count; i++)
             {
                 // What a line did before it was found wrong is undone, and nothing else.
@@ -75,12 +79,17 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 {
                     var line = lines[i];
                     var recipient = who.Find(line.Code);
-                    var address = Address(columns, line, PieceFinder.Values(c, columns, drop.ListId, recipient));
+                    var now = PieceFinder.Values(c, columns, drop.ListId, recipient);
+                    var address = Address(columns, line, now);
                     if (string.IsNullOrWhiteSpace(line.Reason))
                     {
                         if (address.Count == 0)
                             throw new BadInputException("it has no reason, and its address is the one on the list.");
                         alone.AddRange(address.Select(a => new CellEdit(recipient, a.Key, a.Value)));
+                        foreach (var other in AddressElsewhere.Of(c, columns, now, recipient).Where(o => o.SameAddress))
+                            elsewhere.AddRange(
+                                AddressElsewhere.Edits(c, columns, address, other.Person).Edits.Select(e => (other.Person.ListId, e))
+                            );
                     }
                     else
                     {
@@ -94,8 +103,9 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                         var outcome = returns.Record(entry, actor, batch);
                         returned++;
                         bare += isBare ? 1 : 0;
-                        corrected += outcome.Corrected ? 1 : 0;
+                        corrected += outcome.CorrectedLists.Count > 0 ? 1 : 0;
                         drops.UnionWith(outcome.OpenDrops);
+                        lists.UnionWith(outcome.CorrectedLists);
                         if (outcome.Row.RemailDropId is { } remail)
                             drops.Add(remail);
                     }
@@ -107,27 +117,21 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 }
                 c.Execute("RELEASE line");
             }
-            // One act, so that one Undo in the list takes all of them back.
-            if (alone.Count > 0)
+            // One act for each list, so that one Undo there takes all of them back.
+            foreach (var list in alone.Select(e => (drop.ListId, e)).Concat(elsewhere).GroupBy(e => e.Item1, e => e.Item2))
             {
-                var people = alone.Select(e => e.RecipientId).Distinct().Count();
+                var people = list.Select(e => e.RecipientId).Distinct().Count();
                 editor.Edit(
-                    drop.ListId,
-                    alone,
+                    list.Key,
+                    [.. list],
                     people == 1 ? "Corrected an address from a file" : $"Corrected {people:N0} addresses from a file",
                     actor
                 );
-                corrected += people;
+                corrected += list.Key == drop.ListId ? people : 0;
+                lists.Add(list.Key);
             }
-            return new ReturnImported(returned, corrected, bare, wrong, returned > 0 ? batch : null, [.. drops]);
+            return new ReturnImported(returned, corrected, bare, wrong, returned > 0 ? batch : null, [.. drops], [.. lists]);
         });
-
-    /// <summary>The list of a drop.</summary>
-    public long ListOf(long dropId)
-    {
-        using var c = database.Open();
-        return DropStore.Drop(c, dropId).ListId;
-    }
 
     static string Short(string text) => text.Length <= 60 ? text : text[..57] + "…";
 

@@ -7,6 +7,7 @@ using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
+using Bandeja.Store.People;
 using Bandeja.Store.Runs;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -22,7 +23,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
 
     const string RowSql = """
         SELECT r.id, r.drop_id, k.name AS campaign, m.name AS "drop", r.recipient_id, r.piece_number AS piece, r.reason, r.follow_up,
-            r.remail_drop_id, r.at, r.by, r.undone_at IS NOT NULL AS undone
+            r.remail_drop_id, r.at, r.by, r.undone_at IS NOT NULL AS undone, r.action_id
         FROM piece_return r JOIN mail_drop m ON m.id = r.drop_id JOIN campaign k ON k.id = m.campaign_id
         """;
 
@@ -55,6 +56,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
         public string At { get; init; } = "";
         public string By { get; init; } = "";
         public bool Undone { get; init; }
+        public long ActionId { get; init; }
     }
 
     /// <summary>With the recipient's name, which stands nowhere but in their list.</summary>
@@ -78,8 +80,25 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             At = r.At,
             By = r.By,
             Undone = r.Undone,
+            AlsoOn = [.. CorrectedLists(c, r.ActionId).Where(l => l.Id != list).Select(l => l.Name)],
         };
     }
+
+    static IEnumerable<(long Id, string Name)> CorrectedLists(SqliteConnection c, long action) =>
+        c.Query<(long, string)>(
+            "SELECT id, name FROM list WHERE id IN (SELECT list_id FROM cell_change WHERE action_id = @action) ORDER BY name",
+            new { action }
+        );
+
+    /// <summary>The drops that have another piece for the person whose piece came back.</summary>
+    static IReadOnlyList<long> OpenDrops(SqliteConnection c, DropRow drop, long recipientId) =>
+        [
+            .. PieceFinder.Open(c, recipientId, drop.ListId, drop.Id).Select(o => o.DropId),
+            .. PeopleStore
+                .Others(c, recipientId)
+                .SelectMany(o => PieceFinder.Open(c, o.RecipientId, o.ListId, but: null))
+                .Select(o => o.DropId),
+        ];
 
     /// <summary>Records a return and does what follows from it.</summary>
     /// <exception cref="ConflictException">The piece was not mailed, came back already, or nothing was corrected where that was
@@ -146,10 +165,9 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             );
             return new ReturnOutcome(
                 Row(c, id),
-                drop.ListId,
-                corrected,
+                [.. CorrectedLists(c, action).Select(l => l.Id)],
                 suppressionList,
-                [.. PieceFinder.Open(c, entry.RecipientId, drop.ListId, drop.Id).Select(o => o.DropId)]
+                OpenDrops(c, drop, entry.RecipientId)
             );
         });
 
@@ -176,7 +194,27 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 string.IsNullOrWhiteSpace(a.Value) ? null : a.Value.Trim()
             )),
         ];
-        return editor.Apply(c, shape, edits, actor, action) > 0;
+        // As it was before the correction: who had this address elsewhere has moved there, too.
+        var others = AddressElsewhere.Of(
+            c,
+            shape.Columns,
+            PieceFinder.Values(c, shape.Columns, drop.ListId, entry.RecipientId),
+            entry.RecipientId
+        );
+        if (entry.Also?.Except(others.Select(o => o.Person.RecipientId)).Any() == true)
+            throw new BadInputException("Only the same person on another list can be corrected with this piece. Look up the piece again.");
+        if (editor.Apply(c, shape, edits, actor, action) == 0)
+            return false;
+        foreach (var o in others.Where(o => entry.Also?.Contains(o.Person.RecipientId) ?? o.SameAddress))
+        {
+            var (there, missing) = AddressElsewhere.Edits(c, shape.Columns, entry.Address, o.Person);
+            if (missing is not null && entry.Also is not null)
+                throw new BadInputException(
+                    $"“{o.Person.ListName}” has no column for {missing} that can be changed. Clear its check box, and correct the address there."
+                );
+            editor.Apply(c, ListShape.Of(c, o.Person.ListId, editor.Surroundings), there, actor, action);
+        }
+        return true;
     }
 
     /// <summary>Puts the address, or the person, on the suppression list; answers the list and the entry.</summary>
@@ -197,7 +235,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             list,
             [
                 new(
-                    name.Length == 0 ? Of(Role.Organisation) : name,
+                    name.Length == 0 ? Of(Role.Organization) : name,
                     Of(Role.Street) ?? Of(Role.WholeAddress),
                     Of(Role.City),
                     Of(Role.PostalCode),
@@ -263,12 +301,11 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             c.Execute("UPDATE piece_return SET undone_at = @Stamp WHERE id = @id", new { actor.Stamp, id });
             return new ReturnOutcome(
                 Row(c, id),
-                drop.ListId,
-                row.FollowUp.Corrects(),
+                [.. CorrectedLists(c, action).Select(l => l.Id)],
                 suppression is null
                     ? null
                     : c.QuerySingle<long>("SELECT list_id FROM suppression WHERE id = @suppression", new { suppression }),
-                [.. PieceFinder.Open(c, row.RecipientId, drop.ListId, drop.Id).Select(o => o.DropId)]
+                OpenDrops(c, drop, row.RecipientId)
             );
         });
 

@@ -193,6 +193,9 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
   const [reason, setReason] = useState<ReturnRule["reason"] | null>(null);
   const [follow, setFollow] = useState<FollowUp | null>(null);
   const [typed, setTyped] = useState<Record<number, string>>({});
+  const same = piece.otherLists.filter((o) => o.sameAddress);
+  const different = piece.otherLists.filter((o) => !o.sameAddress);
+  const [apart, setApart] = useState<ReadonlySet<number>>(new Set());
   const [busy, setBusy] = useState(false);
   const panel = useRef<HTMLDivElement>(null);
   const street = useRef<HTMLInputElement>(null);
@@ -222,10 +225,12 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
             reason: why,
             followUp,
             address: corrects(followUp ?? "record") ? cells : null,
+            also: same.map((o) => o.person.recipientId).filter((id) => !apart.has(id)),
           },
         }),
       );
-      say(`Piece ${pieceNumber(row.piece)}, ${row.name}: ${followed[row.followUp]}.`);
+      const also = row.alsoOn.length > 0 ? `, also on ${row.alsoOn.join(", ")}` : "";
+      say(`Piece ${pieceNumber(row.piece)}, ${row.name}: ${followed[row.followUp]}${also}.`);
       void queryClient.invalidateQueries({ queryKey: ["drop"] });
       void queryClient.invalidateQueries({ queryKey: ["suppressions"] });
       onDone();
@@ -316,18 +321,18 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
           ) : (
             <p className="mt-2 text-faint">No open drop has another piece for this recipient.</p>
           )}
-          {piece.otherLists.length > 0 && (
+          {different.length > 0 && (
             <p className="mt-2">
-              The same person is on{" "}
-              {piece.otherLists.map((o, i) => (
-                <span key={o.recipientId}>
+              The same person has another address on{" "}
+              {different.map((o, i) => (
+                <span key={o.person.recipientId}>
                   {i > 0 && ", "}
-                  <Link className="underline" to={`/lists/${o.listId}/recipients/${o.recipientId}`}>
-                    {o.listName}
+                  <Link className="underline" to={`/lists/${o.person.listId}/recipients/${o.person.recipientId}`}>
+                    {o.person.listName}
                   </Link>
                 </span>
               ))}
-              . Correct the address there as well.
+              . It is not changed.
             </p>
           )}
         </div>
@@ -384,6 +389,30 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                     <span className="text-success">The checks find nothing wrong with it.</span>
                   ) : null}
                 </p>
+                {same.length > 0 && (
+                  <fieldset className="mb-3">
+                    <legend className="mb-1 text-faint">The same person has the old address on other lists. Correct it there, too:</legend>
+                    {same.map((o) => (
+                      <label key={o.person.recipientId} className="flex items-center gap-2 py-0.5">
+                        <input
+                          type="checkbox"
+                          className="checkbox checkbox-sm"
+                          checked={!apart.has(o.person.recipientId)}
+                          onChange={() => {
+                            const next = new Set(apart);
+                            if (!next.delete(o.person.recipientId)) next.add(o.person.recipientId);
+                            setApart(next);
+                          }}
+                        />
+                        {o.person.listName}
+                        <span className="text-faint">
+                          {o.person.name}
+                          {o.open.length > 0 && `; affects ${o.open.map((d) => `${d.campaign} · ${d.name}`).join(", ")}`}
+                        </span>
+                      </label>
+                    ))}
+                  </fieldset>
+                )}
               </>
             )}
             <div className="flex flex-wrap gap-2" role="group" aria-label="What follows">
