@@ -5,14 +5,20 @@ using System.Text.Json.Nodes;
 namespace Bandeja.Server.Tests;
 
 /// <summary>The first hour through the API: the organization with its country and signer, designs to start from.</summary>
-public sealed class SetupTests(Api api) : IClassFixture<Api>
+public sealed class SetupTests : IAsyncLifetime
 {
+    readonly Api api = new();
+
+    public ValueTask InitializeAsync() => api.InitializeAsync();
+
+    public ValueTask DisposeAsync() => api.DisposeAsync();
+
     const string Members =
         "No.,First name,Last name,Street,City,State,ZIP,Email\r\n"
         + "F-1,Ana,Okafor,1 Quay Road,Fernquay,OR,97412,ana@example.org\r\n"
         + "F-2,Per,Lindqvist,2 Quay Road,Fernquay,OR,97412,per@example.org\r\n";
 
-    Task<JsonNode> Set(object more) => api.Put("/api/settings/organisation", more);
+    Task<JsonNode> Set(object more) => api.Put("/api/settings/organization", more);
 
     [Fact]
     public async Task Every_starter_composes_for_the_first_recipient_without_an_issue()
@@ -70,7 +76,7 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
         Assert.Equal(HttpStatusCode.Conflict, (await api.Client.PostAsJsonAsync("/api/sample", new { })).StatusCode);
         var view = await api.Checked(drop);
         Assert.Equal(40, (int)view["trays"]!["onTheList"]!);
-        Assert.InRange(Api.Count(view, "needsALook"), 1, 5);
+        Assert.InRange(Api.Count(view, "needsReview"), 1, 5);
         var ready = Api.Count(view, "ready");
         Assert.InRange(ready, 35, 39);
         var run = await api.Post($"/api/drops/{drop}/runs", Api.Order(new { output = "one" }));
@@ -118,7 +124,7 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
                 signer = "Inge Moor ",
             }
         );
-        var set = (await api.Get("/api/settings"))["organisation"]!;
+        var set = (await api.Get("/api/settings"))["organization"]!;
         Assert.Equal(("Farnkai", "DE", "Inge Moor"), ((string)set["name"]!, (string)set["country"]!, (string)set["signer"]!));
         Assert.Contains("\"a4\"", (await api.Get("/api/starters/letter-formal")).ToJsonString());
         foreach (
@@ -147,11 +153,11 @@ public sealed class SetupTests(Api api) : IClassFixture<Api>
             }
         )
         {
-            var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/organisation", more));
+            var (status, detail) = await Api.Refusal(api.Client.PutAsJsonAsync("/api/settings/organization", more));
             Assert.Equal(HttpStatusCode.BadRequest, status);
             Assert.Contains(why, detail);
         }
-        Assert.Equal("Farnkai", (string)(await api.Get("/api/settings"))["organisation"]!["name"]!);
+        Assert.Equal("Farnkai", (string)(await api.Get("/api/settings"))["organization"]!["name"]!);
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync("/api/starters/none")).StatusCode);
     }
 }

@@ -146,6 +146,8 @@ test("lists come in from JSON, vCards and pasted rows, and are typed by hand", a
   expect(await values(page, 2)).toEqual([["Ana", "Okafor", "9 Tide St", "Fernquay", "OR", "97412"]]);
 
   await page.goto("/lists/new");
+  // The page listens once it is there.
+  await expect(page.getByRole("button", { name: "Choose a file" })).toBeFocused();
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData("text/plain", 'First\tLast\tZip\r\nAna\tOkafor\t02139\r\n"Per\r\nOlof"\tNowak\t97412\r\n');

@@ -1,6 +1,6 @@
 import { ClipboardPaste, FileSpreadsheet, Upload as UploadIcon } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { DropZone } from "../../ui/DropZone";
 import { queryClient, sendFile, type Schema } from "../../api/client";
 import { settingsQuery } from "../../api/queries";
@@ -48,7 +48,8 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
   useEffect(() => {
     latest.current = takePasted;
   });
-  useEffect(() => {
+  // With the page, not after it: what is seen can be used.
+  useLayoutEffect(() => {
     const onPaste = (e: ClipboardEvent) => {
       if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return;
       const file = e.clipboardData?.files[0];
