@@ -126,7 +126,7 @@ public static class Application
     static void Services(IServiceCollection services, ServerOptions options)
     {
         services.AddSingleton(options);
-        services.AddSingleton(TimeProvider.System);
+        services.AddSingleton<TimeProvider>(s => new OrganizationTime(TimeProvider.System, s.GetRequiredService<SettingStore>));
         services.AddResponseCompression(o =>
         {
             o.EnableForHttps = true;

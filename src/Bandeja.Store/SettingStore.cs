@@ -19,6 +19,10 @@ namespace Bandeja.Store;
 /// <param name="Signer">Who signs letters; blank where nobody is set.</param>
 /// <param name="SignerTitle">What stands under the signer's name.</param>
 /// <param name="Email">The address that emails come from at first; blank where none is set.</param>
+/// <param name="TimeZone">By which its days and hours are counted, a name of the IANA time zone database; blank for the server's
+/// own.</param>
+/// <param name="Units">How lengths and weights of paper are shown: <c>inches</c> or <c>millimeters</c>; blank for what its country
+/// uses.</param>
 public sealed record Organization(
     string Name,
     string Locale,
@@ -29,7 +33,9 @@ public sealed record Organization(
     string Country = "",
     string Signer = "",
     string SignerTitle = "",
-    string Email = ""
+    string Email = "",
+    string TimeZone = "",
+    string Units = ""
 )
 {
     /// <summary>What designs that are ready made say of it.</summary>
@@ -44,7 +50,11 @@ public sealed record Organization(
         );
 
     /// <summary>How it writes numbers and dates.</summary>
-    public OrganizationLocale ToLocale() => new(Locale, Currency);
+    public OrganizationLocale ToLocale() => new(Locale, Currency) { InInches = InInches };
+
+    /// <summary>Whether it measures in inches.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool InInches => Units.Length > 0 ? Units == "inches" : CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).InInches;
 }
 
 /// <summary>What the sample is made of, so that it can be removed again.</summary>
@@ -68,9 +78,17 @@ public sealed class SettingStore(Database database)
             all.GetValueOrDefault("country", ""),
             all.GetValueOrDefault("signer", ""),
             all.GetValueOrDefault("signer title", ""),
-            all.GetValueOrDefault("email", "")
+            all.GetValueOrDefault("email", ""),
+            all.GetValueOrDefault("time zone", ""),
+            all.GetValueOrDefault("units", "")
         );
     }
+
+    volatile string? timeZone;
+
+    /// <summary>The organization's time zone, an IANA name; blank for the server's own. Kept in memory: every look at the clock
+    /// asks.</summary>
+    public string TimeZone => timeZone ??= Organization().TimeZone;
 
     const string SampleKey = "sample";
 
@@ -176,6 +194,8 @@ public sealed class SettingStore(Database database)
     /// <summary>Sets the organization.</summary>
     public void Set(Organization organization) =>
         database.Write(c =>
+        {
+            database.AfterCommit(() => timeZone = null);
             c.Execute(
                 Upsert,
                 new[]
@@ -190,7 +210,9 @@ public sealed class SettingStore(Database database)
                     new { Key = "signer", Value = organization.Signer },
                     new { Key = "signer title", Value = organization.SignerTitle },
                     new { Key = "email", Value = organization.Email },
+                    new { Key = "time zone", Value = organization.TimeZone },
+                    new { Key = "units", Value = organization.Units },
                 }
-            )
-        );
+            );
+        });
 }

@@ -31,6 +31,7 @@ public sealed class ReturnTests
     public void Zero_is_no_number_and_what_is_endless_no_code()
     {
         Assert.Equal("0", PieceCode.Read("0")?.Code);
+        Assert.Equal("#", PieceCode.Read("#")?.Code);
         Assert.Null(PieceCode.Read(new string('x', 2_001)));
     }
 

@@ -485,7 +485,16 @@ public sealed class SurfaceTests
     static EnvelopeWindow Window(double shift = 3) => new(new(22.2 * Mm, 63.5 * Mm, 114.3 * Mm, 28.6 * Mm), LetterFold.Thirds, shift * Mm);
 
     static string WindowIssues(JsonObject letter, ArrayRow row, double shift = 3) =>
-        string.Join('|', WindowCheck.Of(Bind(letter).Composer(default).Compose(row, 1).Pages[0], Window(shift), 241.3 * Mm, 104.775 * Mm));
+        string.Join(
+            '|',
+            WindowCheck.Of(
+                Bind(letter).Composer(default).Compose(row, 1).Pages[0],
+                Window(shift),
+                241.3 * Mm,
+                104.775 * Mm,
+                OrganizationLocale.UnitedStates
+            )
+        );
 
     [Fact]
     public void A_letter_is_held_against_its_window()
@@ -533,7 +542,8 @@ public sealed class SurfaceTests
                     Fold = LetterFold.Flat,
                 },
                 241.3 * Mm,
-                104.775 * Mm
+                104.775 * Mm,
+                OrganizationLocale.UnitedStates
             )
         );
     }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
@@ -150,6 +151,26 @@ public sealed class SetupTests : IAsyncLifetime
                     },
                     "not an email address"
                 ),
+                (
+                    new
+                    {
+                        name = "x",
+                        locale = "de-DE",
+                        currency = "EUR",
+                        timeZone = "Moon/Tycho",
+                    },
+                    "not a time zone"
+                ),
+                (
+                    new
+                    {
+                        name = "x",
+                        locale = "de-DE",
+                        currency = "EUR",
+                        units = "cubits",
+                    },
+                    "Choose inches or millimeters"
+                ),
             }
         )
         {
@@ -159,5 +180,57 @@ public sealed class SetupTests : IAsyncLifetime
         }
         Assert.Equal("Farnkai", (string)(await api.Get("/api/settings"))["organization"]!["name"]!);
         Assert.Equal(HttpStatusCode.NotFound, (await api.Client.GetAsync("/api/starters/none")).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("US", "", true)]
+    [InlineData("PR", "", true)]
+    [InlineData("DE", "", false)]
+    [InlineData("CA", "", false)]
+    [InlineData("DE", "inches", true)]
+    [InlineData("US", "millimeters", false)]
+    public async Task Units_follow_the_country_unless_they_are_chosen(string country, string units, bool inInches)
+    {
+        await Set(
+            new
+            {
+                name = "x",
+                locale = "en-US",
+                currency = "USD",
+                country,
+                units,
+            }
+        );
+        Assert.Equal(inInches, (bool)(await api.Get("/api/settings"))["inInches"]!);
+    }
+
+    [Theory]
+    [InlineData("Pacific/Kiritimati")]
+    [InlineData("Pacific/Pago_Pago")]
+    public async Task Today_is_the_organizations_and_changes_with_its_time_zone(string zone)
+    {
+        await Set(
+            new
+            {
+                name = "x",
+                locale = "en-US",
+                currency = "USD",
+                timeZone = zone,
+            }
+        );
+        var there = TimeZoneInfo.ConvertTime(DateTimeOffset.UtcNow, TimeZoneInfo.FindSystemTimeZoneById(zone)).Date;
+        var settings = await api.Get("/api/settings");
+        Assert.Equal(zone, (string)settings["timeZone"]!);
+        // The day may end between the two looks.
+        Assert.InRange(DateTime.Parse((string)settings["today"]!, CultureInfo.InvariantCulture), there, there.AddDays(1));
+        await Set(
+            new
+            {
+                name = "x",
+                locale = "en-US",
+                currency = "USD",
+            }
+        );
+        Assert.Equal(TimeZoneInfo.Local.Id, (string)(await api.Get("/api/settings"))["timeZone"]!);
     }
 }

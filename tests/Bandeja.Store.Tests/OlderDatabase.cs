@@ -6,8 +6,8 @@ namespace Bandeja.Store.Tests;
 /// <summary>A database as an earlier version left it.</summary>
 static class OlderDatabase
 {
-    /// <summary>Makes a database by the migrations before <paramref name="first"/> (four digits), and what <paramref name="content"/>, in SQL,
-    /// puts into it.</summary>
+    /// <summary>Makes a database by the migrations before <paramref name="first"/> (four digits), and what
+    /// <paramref name="content"/>, in SQL, puts into it.</summary>
     public static void Make(string path, string first, string content)
     {
         var connection = $"Data Source={path};Foreign Keys=True;Pooling=False";

@@ -115,6 +115,12 @@ export async function bringInQuietly(page, name, text) {
   return JSON.parse(job.message).listId;
 }
 
+/** Has lengths shown in millimeters, where a test types some. */
+export const inMillimeters = async (page) => {
+  const { organization } = await (await page.request.get("/api/settings")).json();
+  await page.request.put("/api/settings/organization", { data: { ...organization, units: "millimeters" } });
+};
+
 /** Waits until the pieces of a drop are checked after what was changed last. */
 export const checked = (page, dropId) =>
   expect.poll(async () => (await (await page.request.get(`/api/drops/${dropId}`)).json()).checking).toBe(false);

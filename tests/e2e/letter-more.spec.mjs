@@ -1,4 +1,4 @@
-import { bringInQuietly, expect, pageText, saveElsewhere, test } from "./desk.mjs";
+import { bringInQuietly, expect, inMillimeters, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -19,6 +19,7 @@ const saved = (page) => expect(page.getByTestId("save-state")).toHaveText(/^Vers
 const stored = async (page, id) => (await (await page.request.get(`/api/designs/${id}`)).json()).document;
 
 test("text from elsewhere comes in clean, and what is typed can be formatted in every way", async ({ page }) => {
+  await inMillimeters(page);
   const { letter, id } = await write(page, [p("start")]);
   await letter.press("Control+End");
   await test.step("paste", async () => {
@@ -98,7 +99,7 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await page.getByRole("slider", { name: "Tab stop, left" }).dblclick();
     await expect(page.getByRole("slider", { name: "Tab stop, right" })).toHaveCount(1);
     await page.getByLabel("Spacing", { exact: true }).click();
-    await page.getByLabel("Indent left, mm").fill("3");
+    await page.getByLabel("Indent left").fill("3");
     await page.keyboard.press("Escape");
     await expect.poll(async () => JSON.stringify((await stored(page, id)).content)).toMatch(/"indent":3/);
     expect(JSON.stringify((await stored(page, id)).content)).toMatch(/"kind":"right"/);
@@ -295,6 +296,7 @@ test("what was typed is never lost: the server away, the browser closed, a secon
 });
 
 test("pictures as drawings, in the line, at a place; a PDF as letterhead; page size and signature", async ({ page }) => {
+  await inMillimeters(page);
   const { letter, id } = await write(page, [p("Dear {First},")], { name: "Pictures" });
   await letter.press("Control+End");
   await page.getByLabel("Picture file").setInputFiles({

@@ -1,5 +1,5 @@
 // Around the package: printers, own stocks, ladders of salutations, a barcode in a letter, a window.
-import { bringInQuietly, expect, pageText, test, tray } from "./desk.mjs";
+import { bringInQuietly, expect, inMillimeters, pageText, test, tray } from "./desk.mjs";
 
 const rows = `Title,First,Last,Street,City,State,Zip,Language
 Dr.,Ana,Okafor,14 Quay Road,Fernquay,OR,97412,
@@ -37,6 +37,7 @@ test("ladders say who takes which rung, and what is set prints in the letter", a
 });
 
 test("a printer's feed, an own stock with its impossible measures, and a barcode put into a letter", async ({ page }) => {
+  await inMillimeters(page);
   const listId = await bringInQuietly(page, "Guests.csv", rows);
   await page.goto("/devices");
   await page.getByRole("button", { name: "Add printer" }).first().click();

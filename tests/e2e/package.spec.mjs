@@ -43,7 +43,9 @@ async function beginDesign(page, kind, name) {
 }
 
 test("letter, envelope and labels of one drop agree in texts, order and places", async ({ page }) => {
-  await page.request.put("/api/settings/organization", { data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD" } });
+  await page.request.put("/api/settings/organization", {
+    data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD", units: "millimeters" },
+  });
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 
   await test.step("the envelope is laid out on the finished piece", async () => {

@@ -1,4 +1,4 @@
-import { bringInQuietly, expect, pageText, readPdf, test, tray } from "./desk.mjs";
+import { bringInQuietly, expect, inMillimeters, pageText, readPdf, test, tray } from "./desk.mjs";
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -37,6 +37,7 @@ function placeOf(pdf, pageNumber, word) {
 test("a renewal letter with letterhead, watermark, brackets, a table with its total, two locales and a picture, written and produced", async ({
   page,
 }) => {
+  await inMillimeters(page);
   const listId = await bringInQuietly(page, "members.csv", members);
   await page.goto(`/lists/${listId}`);
   await page.getByRole("tab", { name: "Detail rows" }).click();

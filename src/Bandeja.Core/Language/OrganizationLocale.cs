@@ -45,6 +45,16 @@ public sealed class OrganizationLocale
     /// <summary>United States English and dollars.</summary>
     public static readonly OrganizationLocale UnitedStates = new("en-US", "USD");
 
+    /// <summary>Whether lengths are said in inches, otherwise in millimeters.</summary>
+    public bool InInches { get; init; }
+
+    /// <summary>A length as it is said, such as 0.13 in or 3.2 mm.</summary>
+    /// <param name="points">Points of 1/72 inch.</param>
+    public string Length(double points) =>
+        InInches
+            ? (points / 72).ToString("0.###", CultureInfo.InvariantCulture) + " in"
+            : (points * 25.4 / 72).ToString("0.##", CultureInfo.InvariantCulture) + " mm";
+
     /// <summary>Makes a locale.</summary>
     /// <param name="tag">A BCP 47 tag, one of <see cref="Known"/>; another falls back to en-US.</param>
     /// <param name="currency">An ISO 4217 code; prints as its symbol where one is known.</param>
@@ -99,7 +109,7 @@ public sealed class OrganizationLocale
             );
         return tag is null ? null
             : tag == organization.Tag ? organization
-            : new(tag, organization.Currency, organization.Country);
+            : new(tag, organization.Currency, organization.Country) { InInches = organization.InInches };
     }
 
     /// <summary>The organization's country, ISO 3166-1.</summary>

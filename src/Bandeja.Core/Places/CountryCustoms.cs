@@ -4,8 +4,12 @@ namespace Bandeja.Core.Places;
 /// <param name="Locale">How numbers and dates are written, a tag of <c>OrganizationLocale.Known</c>.</param>
 /// <param name="Currency">ISO 4217.</param>
 /// <param name="Sheet">The paper of letters: <c>letter</c> or <c>a4</c>.</param>
-public sealed record CountryCustoms(string Locale, string Currency, string Sheet)
+/// <param name="InInches">Whether lengths are measured in inches, and paper is weighed by its basis weight.</param>
+public sealed record CountryCustoms(string Locale, string Currency, string Sheet, bool InInches)
 {
+    // Unicode CLDR, supplemental data, measurementData: territories with the measurement system US, and those of the United States.
+    static readonly HashSet<string> OnInches = [.. "US PR GU VI AS MP UM LR MM".Split(' ')];
+
     // Unicode CLDR, supplemental data, measurementData: territories with the paper size US-Letter.
     static readonly HashSet<string> OnLetter = [.. "BZ CA CL CO CR GT MX NI PA PH PR SV US VE GU VI AS MP".Split(' ')];
 
@@ -83,6 +87,7 @@ public sealed record CountryCustoms(string Locale, string Currency, string Sheet
             WithEuro.Contains(country) ? "EUR"
                 : WithDollar.Contains(country) ? "USD"
                 : Currencies.GetValueOrDefault(country, "USD"),
-            OnLetter.Contains(country) ? "letter" : "a4"
+            OnLetter.Contains(country) ? "letter" : "a4",
+            OnInches.Contains(country)
         );
 }

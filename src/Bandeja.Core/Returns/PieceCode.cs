@@ -20,7 +20,7 @@ public sealed record PieceCode(long? Number, string? Code)
         if (text.Length is 0 or > LongestCode)
             return null;
         var digits = text.StartsWith('#') ? text[1..].Trim() : text;
-        return digits.Length <= LongestNumber && digits.All(char.IsAsciiDigit) && long.Parse(digits) is > 0 and var number
+        return digits.Length is > 0 and <= LongestNumber && digits.All(char.IsAsciiDigit) && long.Parse(digits) is > 0 and var number
             ? new(number, null)
             : new(null, Stored(text));
     }

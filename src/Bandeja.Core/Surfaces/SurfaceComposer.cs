@@ -139,7 +139,11 @@ public sealed class SurfaceComposer : IPieceComposer
                 if (surface.HasEdge && surface.Holds(ink.Place) && !printable.Holds(ink.Place))
                 {
                     notes.Postal.Add(
-                        ($"{box.Name} at the edge", $"{Upper(box.Name)} is less than 3 mm from the edge, where most printers cannot print.")
+                        (
+                            $"{box.Name} at the edge",
+                            $"{Upper(box.Name)} is less than {surface.Setting.Locale.Length(PostalCheck.Edge)} from the edge, where most "
+                                + "printers cannot print."
+                        )
                     );
                     break;
                 }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Composition;
+using Bandeja.Core.Language;
 
 namespace Bandeja.Core.Surfaces;
 
@@ -30,7 +31,13 @@ public static class WindowCheck
     /// A sentence for everything that is wrong: no address, a part of it that is hidden, something else that shows, each also when the
     /// letter slips by the window's shift to any side.
     /// </summary>
-    public static IReadOnlyList<string> Of(LaidOutPage page, EnvelopeWindow window, double envelopeWidth, double envelopeHeight)
+    public static IReadOnlyList<string> Of(
+        LaidOutPage page,
+        EnvelopeWindow window,
+        double envelopeWidth,
+        double envelopeHeight,
+        OrganizationLocale locale
+    )
     {
         if (OnLetter(window, envelopeWidth, envelopeHeight, page.Width, page.Height) is not { } place)
             return ["The folded letter is larger than its envelope."];
@@ -40,7 +47,7 @@ public static class WindowCheck
         var ink = Ink.Of(page.Items).ToList();
         var address = ink.Where(i => i.IsAddress).ToList();
         var wrong = new List<string>();
-        var slip = $"{window.Shift * 25.4 / 72:0.#} mm";
+        var slip = locale.Length(window.Shift);
         if (address.Count == 0)
             wrong.Add("The letter has no delivery address for the window. Place the delivery address where the window is.");
         var hidden = address.Where(i => !surely.Holds(i.Place)).Select(i => i.Text).ToList();

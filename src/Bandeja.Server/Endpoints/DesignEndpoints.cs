@@ -432,7 +432,9 @@ static class DesignEndpoints
         var issues = PieceIssue
             .Of(composed, letter.MaxPages, letter.Kind)
             .Concat(
-                behind is null ? [] : PieceIssue.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height))
+                behind is null
+                    ? []
+                    : PieceIssue.OfWindow(WindowCheck.Of(composed.Pages[0], behind.Window!, behind.Width, behind.Height, letters.Locale))
             );
         return new(
             Convert.ToBase64String(pdf),

@@ -25,16 +25,29 @@ public sealed record SettingsView(
     long MaxPicture,
     DateOnly Today,
     int KeepFilesDays,
-    SampleParts? Sample
+    SampleParts? Sample,
+    bool InInches,
+    string TimeZone,
+    IReadOnlyList<string> TimeZones
 );
 
 static class SettingEndpoints
 {
+    // By region and city; names such as EST5EDT are there for old programs only.
+    static readonly IReadOnlyList<string> Zones =
+    [
+        .. TimeZoneInfo
+            .GetSystemTimeZones()
+            .Select(z => z.Id)
+            .Where(id => id.Contains('/', StringComparison.Ordinal) && !id.StartsWith("Etc/", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal),
+    ];
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet(
                 "/settings",
-                (SettingStore settings, Letters letters) =>
+                (SettingStore settings, Letters letters, TimeProvider time) =>
                     new SettingsView(
                         settings.Organization(),
                         OrganizationLocale.Known,
@@ -46,7 +59,10 @@ static class SettingEndpoints
                         ServerOptions.MaxPicture,
                         letters.Today,
                         settings.KeepFilesDays(),
-                        settings.Sample()
+                        settings.Sample(),
+                        settings.Organization().InInches,
+                        time.LocalTimeZone.Id,
+                        Zones
                     )
             )
             .WithSummary("Organization settings, options, and limits")

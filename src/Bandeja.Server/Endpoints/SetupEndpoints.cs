@@ -9,7 +9,7 @@ using Bandeja.Store;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>A country to choose, and what is usual there.</summary>
-public sealed record CountryChoice(string Code, string Name, string Locale, string Currency, string Sheet);
+public sealed record CountryChoice(string Code, string Name, string Locale, string Currency, string Sheet, bool InInches);
 
 /// <summary>A design that is ready made.</summary>
 public sealed record StarterView(string Id, PieceKind Kind, string Name, string Description);
@@ -29,7 +29,7 @@ static class SetupEndpoints
                         .All.Select(c =>
                         {
                             var usual = CountryCustoms.Of(c.Code);
-                            return new CountryChoice(c.Code, c.Name, usual.Locale, usual.Currency, usual.Sheet);
+                            return new CountryChoice(c.Code, c.Name, usual.Locale, usual.Currency, usual.Sheet, usual.InInches);
                         })
                         .OrderBy(c => c.Name, StringComparer.Ordinal)
                         .ToList()

@@ -29,8 +29,8 @@ static class AddressElsewhere
                 }),
         ];
 
-    /// <summary>What a new address changes on another list, where its columns have the same roles; and the column that is missing there, or is
-    /// computed, and then nothing is changed.</summary>
+    /// <summary>What a new address changes on another list, where its columns have the same roles; and the column that is missing there,
+    /// or is computed, and then nothing is changed.</summary>
     /// <param name="address">The new cells, by the column's id of the list that they were typed for.</param>
     public static (IReadOnlyList<CellEdit> Edits, string? Missing) Edits(
         SqliteConnection c,
@@ -53,8 +53,8 @@ static class AddressElsewhere
         return (edits, null);
     }
 
-    /// <summary>Whether two rows have the same address, however it is written: capitals, punctuation, and a ZIP+4 make no difference. A part
-    /// that one of the lists has no column for must be blank in the other; the country need not be.</summary>
+    /// <summary>Whether two rows have the same address, however it is written: capitals, punctuation, and a ZIP+4 make no difference.
+    /// A part that one of the lists has no column for must be blank in the other; the country need not be.</summary>
     static bool IsSame(IReadOnlyList<Column> columns, IReadOnlyList<string?> values, IReadOnlyList<Column> there, IReadOnlyList<string?> at)
     {
         var (here, other) = (Parts(columns, values), Parts(there, at));

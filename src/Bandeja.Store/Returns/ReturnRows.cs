@@ -12,8 +12,8 @@ public sealed record AddressCell(int ColumnId, string Name, Role Role, string? V
 public sealed record OpenDrop(long DropId, string Campaign, string Name, Tray Tray);
 
 /// <summary>The same person on another list.</summary>
-/// <param name="SameAddress">True where their address there is the one that the piece's list has: a new one is corrected there, too, unless it
-/// is said otherwise.</param>
+/// <param name="SameAddress">True where their address there is the one that the piece's list has: a new one is corrected there, too,
+/// unless it is said otherwise.</param>
 /// <param name="Open">Drops of that list in which their piece has not left the building yet.</param>
 public sealed record OtherAddress(PersonOnList Person, bool SameAddress, IReadOnlyList<OpenDrop> Open);
 

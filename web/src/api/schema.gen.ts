@@ -11497,6 +11497,7 @@ export interface components {
             locale: string;
             currency: string;
             sheet: string;
+            inInches: boolean;
         };
         /**
          * @default Abroad
@@ -12787,6 +12788,10 @@ export interface components {
             signerTitle: string;
             /** @default  */
             email: string;
+            /** @default  */
+            timeZone: string;
+            /** @default  */
+            units: string;
         };
         OtherAddress: {
             person: components["schemas"]["PersonOnList"];
@@ -14427,6 +14432,9 @@ export interface components {
             /** Format: int32 */
             keepFilesDays: number;
             sample: null | components["schemas"]["SampleParts"];
+            inInches: boolean;
+            timeZone: string;
+            timeZones: string[];
         };
         /** @description Whether a batch in doubt was printed. */
         Settling: {

@@ -4,15 +4,15 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { addDays, monthAfter, weeksOf } from "../campaigns/line";
 import { Stack } from "../ui/Stack";
-import { count, day, many, today } from "../ui/words";
+import { today, writtenDay } from "../ui/customs";
+import { count, day, many } from "../ui/words";
 import { useMoney, type Money } from "../ui/useMoney";
 import { useActions } from "../ui/keys";
 import { calendarQuery, move, type MailDay } from "./calendar";
 
 const names = ["Su", "Mo", "Tu", "We", "Th", "Fr", "Sa"];
-const monthName = (month: string) => new Date(`${month}-01T00:00:00`).toLocaleDateString("en-US", { month: "long", year: "numeric" });
-const longDay = (iso: string) =>
-  new Date(`${iso}T00:00:00`).toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" });
+const monthName = (month: string) => writtenDay(`${month}-01`, { month: "long", year: "numeric" });
+const longDay = (iso: string) => writtenDay(iso, { weekday: "long", month: "long", day: "numeric" });
 
 /** What a day's mail comes to, in words. */
 const tells = (d: MailDay, money: Money) =>

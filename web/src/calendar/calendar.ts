@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../api/client";
 import { change } from "../campaigns/campaigns";
+import { writtenDay } from "../ui/customs";
 
 export type MailDay = Schema["MailDay"];
 
@@ -27,9 +28,5 @@ export const move = (d: MailDay, on: string) => {
             body: { name: null, mailDate: date, needsSignOff: null, noMailDate: false },
           }),
         );
-  return change<unknown>(
-    to(on),
-    `${d.name} moves to ${new Date(`${on}T00:00:00`).toLocaleDateString("en-US", { month: "long", day: "numeric" })}.`,
-    () => to(d.on),
-  );
+  return change<unknown>(to(on), `${d.name} moves to ${writtenDay(on, { month: "long", day: "numeric" })}.`, () => to(d.on));
 };

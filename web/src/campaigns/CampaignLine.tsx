@@ -1,4 +1,5 @@
-import { day, today } from "../ui/words";
+import { today, writtenDay } from "../ui/customs";
+import { day } from "../ui/words";
 import { monthsOf, placeOf, stretchOf } from "./line";
 
 export interface Mark {
@@ -25,7 +26,7 @@ export function CampaignLine({ marks, label, onChoose }: { marks: Mark[]; label:
           className="absolute inset-y-0 border-l border-line pt-0.5 pl-1.5 text-[11px] whitespace-nowrap text-faint"
           style={{ left: at(m) }}
         >
-          {new Date(`${m}T00:00:00`).toLocaleDateString("en-US", { month: "long" })}
+          {writtenDay(m, { month: "long" })}
         </span>
       ))}
       <span className="absolute top-[40px] right-0 left-0 border-t border-base-300" aria-hidden />

@@ -5,7 +5,8 @@ import { api, ask } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { useDelayed } from "../ui/useDelayed";
 import { usePagedRows } from "../ui/usePagedRows";
-import { count, day, today } from "../ui/words";
+import { today } from "../ui/customs";
+import { count, day } from "../ui/words";
 import { change, comeBack, leave, leaveReasons, left, type Campaign, type LeaveReason, type Person } from "./campaigns";
 
 const height = 40;

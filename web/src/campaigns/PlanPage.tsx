@@ -5,7 +5,8 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
-import { count, today } from "../ui/words";
+import { today } from "../ui/customs";
+import { count } from "../ui/words";
 import { campaignQuery, change, patternsQuery, type Campaign } from "./campaigns";
 import { MissingRecord } from "../shell/WentWrong";
 

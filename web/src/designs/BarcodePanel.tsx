@@ -2,6 +2,8 @@ import type { Editor } from "@tiptap/core";
 import type { Schema } from "../api/client";
 import { setSelectedNode } from "./selectedNode";
 import { BarcodeFields, type BarcodeAttrs } from "../surfaces/BarcodeFields";
+import { LengthInput } from "../ui/LengthInput";
+import { lengthUnit } from "../ui/customs";
 
 /** The barcode of a letter that is selected: what it holds, how large and where. */
 export function BarcodePanel({
@@ -20,17 +22,7 @@ export function BarcodePanel({
     <label className="grid grid-cols-[96px_1fr] items-center gap-2">
       <span>{label}</span>
       <span className="flex items-center gap-1.5">
-        <input
-          type="number"
-          className="input input-sm w-20"
-          aria-label={label}
-          value={Number(attrs[name])}
-          min={-50}
-          max={500}
-          step={0.5}
-          onChange={(e) => e.target.value !== "" && set({ [name]: Number(e.target.value) })}
-        />{" "}
-        mm
+        <LengthInput label={label} value={Number(attrs[name])} low={-50} high={500} onSet={(mm) => set({ [name]: mm })} /> {lengthUnit()}
       </span>
     </label>
   );

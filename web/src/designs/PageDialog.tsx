@@ -4,6 +4,7 @@ import { sayWrong } from "../ui/notices";
 import type { Letter, WatermarkSetting } from "./letter";
 import { SheetFields } from "./SheetFields";
 import { bringPicture } from "./Toolbar";
+import { NumberField } from "../ui/NumberField";
 
 const firstMark: WatermarkSetting = { text: "", angle: 45, size: 90, strength: 0.12, color: "#000000" };
 
@@ -114,7 +115,7 @@ export function PageDialog({
               </select>
             </label>
             <h3 className="mt-1 font-semibold">Letterhead</h3>
-            {number("Header and footer distance", l.edge, 3, 60, 0.5, (n) => setL({ ...l, edge: n }), "mm from edge")}
+            <NumberField label="Header and footer, from the edge" value={l.edge} low={3} high={60} onSet={(edge) => setL({ ...l, edge })} />
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"

@@ -3,6 +3,7 @@ import { Stamp } from "lucide-react";
 import { useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
+import { writingLocale } from "./typing";
 import { bringPicture, Drop } from "./Toolbar";
 
 const text = (t: string): JSONContent => ({ type: "text", text: t });
@@ -18,7 +19,7 @@ export function Pieces({ editor, today, inBand }: { editor: Editor; today: strin
     [
       "Fixed date",
       "Today’s date, never changes",
-      () => put(text(new Date(`${today}T12:00`).toLocaleDateString("en-US", { year: "numeric", month: "long", day: "numeric" }))),
+      () => put(text(new Intl.DateTimeFormat(writingLocale(), { dateStyle: "long", timeZone: "UTC" }).format(new Date(`${today}T12:00Z`)))),
     ],
     ["Delivery address", "Skips blank lines", () => put(line(field("Delivery address")))],
     ["Salutation", "never “Dear ,”", () => put(line(field("Salutation")))],

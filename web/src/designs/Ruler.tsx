@@ -3,12 +3,21 @@ import { useEditorState } from "@tiptap/react";
 import { useRef, useState } from "react";
 import { millimetre, type Letter } from "./letter";
 import type { TabStop } from "./nodes/textParts";
+import { customs, fromLength, length, lengthNumber, lengthStep } from "../ui/customs";
 
 const signs: Record<TabStop["kind"], string> = { left: "L", right: "⅃", center: "⊥", decimal: "⊥·" };
 const kinds: TabStop["kind"][] = ["left", "right", "center", "decimal"];
 
+const snapped = (mm: number) => fromLength(Math.round(lengthNumber(mm) / lengthStep()) * lengthStep());
+
+/** The marks of a ruler with the numbers of some: centimeters, or half inches. */
+const marks = (width: number): [number, number | undefined][] =>
+  customs().inches
+    ? Array.from({ length: Math.floor(width / 12.7) + 1 }, (_, i) => [i * 12.7, i % 2 === 0 && i > 0 ? i / 2 : undefined])
+    : Array.from({ length: Math.floor(width / 10) + 1 }, (_, i) => [i * 10, i % 2 === 0 && i > 0 ? i : undefined]);
+
 /**
- * The millimetres of the line one writes on, with its indents and tab stops: a click sets a stop, a drag moves it, a double click
+ * The line one writes on, in centimeters or inches, with its indents and tab stops: a click sets a stop, a drag moves it, a double click
  * changes its kind, away from the ruler it is gone.
  */
 export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; letter: Letter; zoom: number; sheetWidth: number }) {
@@ -29,7 +38,8 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
   const tabs = JSON.parse(s.tabs) as TabStop[];
   const width = sheetWidth / millimetre - letter.page.margins.left - letter.page.margins.right;
   const scale = millimetre * zoom;
-  const at = (e: { clientX: number }) => Math.round(((e.clientX - (box.current?.getBoundingClientRect().left ?? 0)) / scale) * 2) / 2;
+  // To the nearest half millimeter, or the nearest sixteenth of an inch.
+  const at = (e: { clientX: number }) => snapped((e.clientX - (box.current?.getBoundingClientRect().left ?? 0)) / scale);
   const set = (attributes: Record<string, unknown>) => editor.chain().setMeasures(attributes).run();
   const setTabs = (next: TabStop[]) => set({ tabs: next.length ? [...next].sort((a, b) => a.at - b.at) : null });
   const handle = (label: string, place: number, className: string, face: string, move: (mm: number) => void) => (
@@ -64,8 +74,8 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
           if (e.target === e.currentTarget) setTabs([...tabs, { at: Math.max(0, at(e)), kind: "left" }]);
         }}
       >
-        {Array.from({ length: Math.floor(width / 10) + 1 }, (_, i) => (
-          <i key={i} style={{ left: i * 10 * scale }} data-number={i % 2 === 0 && i > 0 ? i : undefined} />
+        {marks(width).map(([at, number]) => (
+          <i key={at} style={{ left: at * scale }} data-number={number} />
         ))}
         {handle("Left indent", s.indent, "ruler-indent", "▵", (mm) => set({ indent: Math.max(0, Math.min(width - 20, mm)) || null }))}
         {handle("First-line indent", s.indent + s.firstLine, "ruler-first", "▿", (mm) =>
@@ -81,7 +91,7 @@ export function Ruler({ editor, letter, zoom, sheetWidth }: { editor: Editor; le
             tabIndex={0}
             aria-label={`Tab stop, ${tab.kind}`}
             aria-valuenow={tab.at}
-            title={`${tab.kind} at ${tab.at} mm; double-click to change its type, press Delete to remove it`}
+            title={`${tab.kind} at ${length(tab.at)}; double-click to change its type, press Delete to remove it`}
             className="ruler-tab"
             style={{
               left: (dragged?.index === index ? dragged.at : tab.at) * scale,

@@ -492,13 +492,13 @@ function Spacing({
   return (
     <Drop label="Spacing" face={<UnfoldVertical size={15} />}>
       {() => (
-        <div className="flex w-56 flex-col gap-1.5">
+        <div className="flex w-60 flex-col gap-1.5">
           {number("Line spacing", lineSpacing, "lineSpacing", 0.8, 4, 0.05)}
           {number("Space before, pt", before, "spaceBefore", 0, 200, 1)}
           {number("Space after, pt", after, "spaceAfter", 0, 200, 1)}
-          {number("Indent left, mm", indent, "indent", 0, 150, 1)}
-          {number("Indent right, mm", indentRight, "indentRight", 0, 150, 1)}
-          {number("First line, mm", firstLine, "firstLine", -100, 100, 1)}
+          <NumberField label="Indent left" value={indent} low={0} high={150} onSet={(mm) => onSet({ indent: mm })} />
+          <NumberField label="Indent right" value={indentRight} low={0} high={150} onSet={(mm) => onSet({ indentRight: mm })} />
+          <NumberField label="First line" value={firstLine} low={-100} high={100} onSet={(mm) => onSet({ firstLine: mm })} />
           <button
             className="btn btn-quiet btn-sm"
             onClick={() =>

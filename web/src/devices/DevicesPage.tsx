@@ -12,6 +12,8 @@ import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
+import { LengthInput } from "../ui/LengthInput";
+import { length, lengthUnit } from "../ui/customs";
 
 type Printer = Schema["PrinterRow"];
 const blank: Printer = {
@@ -76,8 +78,8 @@ export function DevicesPage() {
       </Header>
       {printers?.length === 0 && !adding && account === null && (
         <Empty title="No printers yet" actions={begin}>
-          A printer profile stores how envelopes are fed and how far the print is off, such as 2 mm too low. Set it once, and it applies to
-          every envelope and label sheet produced for that printer.
+          A printer profile stores how envelopes are fed and how far the print is off, such as {length(2)} too low. Set it once, and it
+          applies to every envelope and label sheet produced for that printer.
         </Empty>
       )}
       {(shown || sending) && (
@@ -180,28 +182,24 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
     <div className={line}>
       <span>{label}</span>
       <span className="flex items-center gap-2">
-        <input
-          type="number"
-          className="input w-24 tabular-nums"
-          aria-label={`${label}, right`}
-          step={0.1}
-          min={-50}
-          max={50}
+        <LengthInput
+          className="input w-24"
+          label={`${label}, right`}
           value={p[right]}
-          onChange={(e) => setP({ ...p, [right]: Number(e.target.value) })}
+          low={-50}
+          high={50}
+          onSet={(mm) => setP({ ...p, [right]: mm })}
         />{" "}
-        mm right
-        <input
-          type="number"
-          className="input ml-3 w-24 tabular-nums"
-          aria-label={`${label}, down`}
-          step={0.1}
-          min={-50}
-          max={50}
+        {lengthUnit()} right
+        <LengthInput
+          className="input ml-3 w-24"
+          label={`${label}, down`}
           value={p[down]}
-          onChange={(e) => setP({ ...p, [down]: Number(e.target.value) })}
+          low={-50}
+          high={50}
+          onSet={(mm) => setP({ ...p, [down]: mm })}
         />{" "}
-        mm down
+        {lengthUnit()} down
       </span>
     </div>
   );
@@ -257,7 +255,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         )}
         {offset("Print offset", "envelopeRight", "envelopeDown")}
         <p className="ml-[202px] max-w-md text-faint">
-          Measured with the envelope held so you can read it. If the print is 2 mm too low, enter -2 mm down.
+          Measured with the envelope held so you can read it. If the print is {length(2)} too low, enter -{length(2)} down.
         </p>
         <h2 className="mt-3">Label sheets</h2>
         {offset("Label offset", "sheetRight", "sheetDown")}
@@ -278,7 +276,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         </div>
         {p.id !== 0 && (
           <p className="ml-[202px] max-w-md text-faint">
-            The test envelope (No. 10) has a ruler along each edge. The offset is 10 mm minus the distance you measure.
+            The test envelope (No. 10) has a ruler along each edge. The offset is {length(10)} minus the distance you measure.
           </p>
         )}
       </div>

@@ -5,6 +5,7 @@ import { api, ask, queryClient } from "../api/client";
 import { runsQuery } from "../api/queries";
 import { accountsQuery } from "../mail/queries";
 import { printersQuery } from "../surfaces/queries";
+import { momentOf } from "../ui/customs";
 import { Dialog } from "../ui/Dialog";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
@@ -145,7 +146,7 @@ export function ProducePlace() {
           <p className="mb-2">
             {people} {p.pieces === 1 ? "gets" : "get"} “{p.mail?.samples[0]?.subject}” {p.pieces > 1 ? "(or similar) " : ""}from{" "}
             {p.mail?.samples[0]?.from}, through {o.account.name}
-            {o.form.at ? `, on ${moment(new Date(o.form.at).toISOString())}` : ", now"}.
+            {o.form.at ? `, on ${moment(momentOf(o.form.at))}` : ", now"}.
           </p>
           <div className="mb-3 max-h-48 overflow-auto">
             <SharedAddresses shared={p.mail?.shared ?? []} />

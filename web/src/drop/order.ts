@@ -1,6 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Schema } from "../api/client";
 import type { Start } from "../surfaces/StartPicker";
+import { momentOf } from "../ui/customs";
 import { useDelayed } from "../ui/useDelayed";
 import type { Drop } from "./DropPage";
 import { kinds } from "../designs/kinds";
@@ -147,7 +148,7 @@ export function orderOf(form: Form, { package: designs, selected, printer, accou
         collated: form.collated,
       };
     case "email":
-      return { output: "email", ...who, accountId: account, notBefore: form.at ? new Date(form.at).toISOString() : null };
+      return { output: "email", ...who, accountId: account, notBefore: form.at ? momentOf(form.at) : null };
     case "eml":
       return { output: "eml", ...who, nameBy: form.nameBy };
     case "mbox":

@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { PdfPages } from "../ui/PdfPages";
 import { millimetres, round, useNames, type Form, type FormBox, type FormField } from "./form";
+import { lengthNumber, lengths } from "../ui/customs";
 
 interface Props {
   form: Form;
@@ -208,7 +209,7 @@ export function FormCanvas(props: Props) {
             >
               {on && drag && (
                 <span className="absolute top-full left-0 mt-1 rounded bg-neutral px-1.5 text-[11px] whitespace-nowrap text-neutral-content tabular-nums">
-                  {b.x.toFixed(1)}, {b.y.toFixed(1)} · {b.width.toFixed(1)} × {b.height.toFixed(1)} mm
+                  {lengthNumber(round(b.x))}, {lengthNumber(round(b.y))} · {lengths(b.width, b.height)}
                 </span>
               )}
               {on && chosen.length === 1 && !readOnly && (

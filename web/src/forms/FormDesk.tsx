@@ -30,6 +30,7 @@ import { FormCanvas } from "./FormCanvas";
 import { FormColumns } from "./FormColumns";
 import { FormFields } from "./FormFields";
 import { Beside } from "../ui/Beside";
+import { lengths } from "../ui/customs";
 
 const uses = Object.keys(useNames) as FormBoxUse[];
 
@@ -194,7 +195,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
           </div>
           <p className="flex shrink-0 items-center gap-2 px-4 pb-2 text-[12px] text-faint tabular-nums">
             <span className="flex-1">
-              Page {page} of {form.facts.pages.length} · print preview · {size.width.toFixed(0)} × {size.height.toFixed(0)} mm
+              Page {page} of {form.facts.pages.length} · print preview · {lengths(size.width, size.height)}
             </span>
             <button className="btn btn-ghost btn-xs btn-square" aria-label="Zoom out" onClick={() => zoomBy(-0.25)}>
               <ZoomOut size={14} />

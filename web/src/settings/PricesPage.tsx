@@ -9,6 +9,7 @@ import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
 import { pricesQuery } from "../api/queries";
+import { customs, fromPaper, paperNumber, paperUnit } from "../ui/customs";
 
 type Prices = Schema["PriceTable"];
 
@@ -86,7 +87,7 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
           <thead>
             <tr>
               <th className={head}>Name (letters use the first one)</th>
-              <th className={head}>g/m²</th>
+              <th className={head}>{paperUnit()}</th>
               <th className={head}>{currency} per sheet</th>
               <th />
             </tr>
@@ -97,9 +98,9 @@ function Form({ prices, currency }: { prices: Prices; currency: string }) {
                 <td className="py-0.5 pr-2">{text("Paper name", x.name, (name) => setP({ ...p, papers: at(p.papers, i, { name }) }))}</td>
                 <td className="pr-2">
                   {number(
-                    "Grams per square meter",
-                    x.gramsPerSquareMetre,
-                    (gramsPerSquareMetre) => setP({ ...p, papers: at(p.papers, i, { gramsPerSquareMetre }) }),
+                    customs().inches ? "Basis weight in pounds" : "Grams per square meter",
+                    paperNumber(x.gramsPerSquareMetre),
+                    (typed) => setP({ ...p, papers: at(p.papers, i, { gramsPerSquareMetre: fromPaper(typed) }) }),
                     0.1,
                   )}
                 </td>

@@ -4,6 +4,7 @@ import { Link, useLocation } from "react-router";
 import { api, ask, person, queryClient, type Schema } from "../api/client";
 import { countriesQuery, settingsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
+import { zoneName } from "../ui/customs";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
 
@@ -133,6 +134,27 @@ function OrganizationForm({ settings }: { settings: Schema["SettingsView"] }) {
           Ready-made designs use {countries.find((c) => c.code === (o.country || o.locale.slice(3)))?.sheet === "a4" ? "A4" : "US Letter"}{" "}
           paper
         </span>
+      </label>
+      <label className={line}>
+        <span>Units</span>
+        <select className="select w-full" value={o.units ?? ""} onChange={(e) => setO({ ...o, units: e.target.value })}>
+          <option value="">As usual in the country</option>
+          <option value="inches">Inches, paper by basis weight</option>
+          <option value="millimeters">Millimeters, paper by g/m²</option>
+        </select>
+        <span className="text-faint">For rulers, margins, boxes, envelopes, and printer offsets</span>
+      </label>
+      <label className={line}>
+        <span>Time zone</span>
+        <select className="select w-full" value={o.timeZone ?? ""} onChange={(e) => setO({ ...o, timeZone: e.target.value })}>
+          <option value="">{o.timeZone ? "The server’s own" : `The server’s own (${zoneName(settings.timeZone)})`}</option>
+          {settings.timeZones.map((z) => (
+            <option key={z} value={z}>
+              {zoneName(z)}
+            </option>
+          ))}
+        </select>
+        <span className="text-faint">Sets what “today” is, and the times shown</span>
       </label>
       <label className={line}>
         <span>Number and date format</span>

@@ -7,6 +7,7 @@ import { countriesQuery, listsQuery, settingsQuery, startersQuery } from "../api
 import { createFromStarter } from "../designs/StarterPicker";
 import { kinds } from "../designs/kinds";
 import { Header } from "../ui/Header";
+import { zoneName } from "../ui/customs";
 import { say, sayWrong } from "../ui/notices";
 import { many } from "../ui/words";
 
@@ -18,18 +19,25 @@ export function SetupPage() {
   return (
     <>
       <Header kind="Settings" title="Setup" state="You can skip any step and change everything later in Settings." />
-      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && <Steps organization={settings.organization} />}</div>
+      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && <Steps settings={settings} />}</div>
     </>
   );
 }
 
 const titles = ["Organization", "Sender", "What you mail"];
 
-function Steps({ organization }: { organization: Organization }) {
+function Steps({ settings }: { settings: Schema["SettingsView"] }) {
+  const { organization } = settings;
   const navigate = useNavigate();
   const [step, setStep] = useState(0);
   const [kept, setKept] = useState(organization);
-  const entered = (from: Organization) => ({ ...from, country: from.country || from.locale.slice(3) });
+  const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const entered = (from: Organization) => ({
+    ...from,
+    country: from.country || from.locale.slice(3),
+    // Whoever sets it up for the first time sits in the office, wherever the server stands.
+    timeZone: from.timeZone || (from.name === "" && settings.timeZones.includes(here) ? here : ""),
+  });
   const [o, setO] = useState<Organization>(() => entered(organization));
   const [chosen, setChosen] = useState<string[]>(["letter-formal"]);
   const [busy, setBusy] = useState(false);
@@ -137,10 +145,21 @@ function Steps({ organization }: { organization: Organization }) {
             </select>
             {country && (
               <span className="mt-1 block text-[12px] text-faint">
-                Paper {country.sheet === "a4" ? "A4" : "US Letter"}, currency {o.currency}. Dates look like{" "}
-                {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
+                Paper {country.sheet === "a4" ? "A4" : "US Letter"}, lengths in {country.inInches ? "inches" : "millimeters"}, currency{" "}
+                {o.currency}. Dates look like {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
               </span>
             )}
+          </label>
+          <label className="block">
+            <span className="mb-1 block font-semibold">Time zone</span>
+            <select className="select w-full" value={o.timeZone ?? ""} onChange={(e) => setO({ ...o, timeZone: e.target.value })}>
+              <option value="">The server’s own ({zoneName(settings.timeZone)})</option>
+              {settings.timeZones.map((z) => (
+                <option key={z} value={z}>
+                  {zoneName(z)}
+                </option>
+              ))}
+            </select>
           </label>
         </>
       )}

@@ -1,7 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { Unplug } from "lucide-react";
 import { useEffect } from "react";
 import { Outlet } from "react-router";
 import { listen, useAway } from "../api/events";
+import { settingsQuery } from "../api/queries";
+import { follow } from "../ui/customs";
 import { Keys } from "../ui/keys";
 import { Notices } from "../ui/notices";
 import { JobStrip } from "./JobStrip";
@@ -22,7 +25,11 @@ function Away() {
 
 export function Shell() {
   useEffect(listen, []);
+  const settings = useQuery(settingsQuery());
+  if (settings.data) follow(settings.data);
   useOwnFaces();
+  // What is written in the wrong unit or zone, if only for a moment, could be read.
+  if (settings.isPending) return null;
   return (
     <Keys>
       <div className="flex h-full">

@@ -1,5 +1,7 @@
 import { useId } from "react";
 import type { Schema } from "../api/client";
+import { LengthInput } from "../ui/LengthInput";
+import { lengthUnit } from "../ui/customs";
 
 export interface BarcodeAttrs {
   symbology: "qr" | "code128" | "datamatrix" | "imb";
@@ -50,17 +52,7 @@ export function BarcodeFields({
     <label className={row}>
       <span>{label}</span>
       <span className="flex items-center gap-1.5">
-        <input
-          type="number"
-          className="input input-sm w-20"
-          aria-label={label}
-          min={3}
-          max={400}
-          step={0.5}
-          value={attrs[key] ?? 25}
-          onChange={(e) => onChange({ [key]: Number(e.target.value) })}
-        />{" "}
-        mm
+        <LengthInput label={label} value={attrs[key] ?? 25} low={3} high={400} onSet={(mm) => onChange({ [key]: mm })} /> {lengthUnit()}
       </span>
     </label>
   );

@@ -8,6 +8,8 @@ import { sayWrong } from "../ui/notices";
 import { BarcodeFields, type BarcodeAttrs } from "./BarcodeFields";
 import { field, paragraph, text, useNames, type Box, type Surface } from "./surface";
 import { TinyToolbar } from "./TinyToolbar";
+import { LengthInput } from "../ui/LengthInput";
+import { customs, lengthUnit } from "../ui/customs";
 
 // The ancillary endorsements of the United States Postal Service, Domestic Mail Manual 507.1.5.
 const endorsements = [
@@ -36,15 +38,13 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
   const number = (label: string, key: "x" | "y" | "width" | "height", low: number) => (
     <label className="flex items-center gap-1.5">
       <span className="w-12">{label}</span>
-      <input
-        type="number"
-        className="input input-sm w-[76px] tabular-nums"
-        aria-label={label}
+      <LengthInput
+        className="input input-sm w-[76px]"
+        label={label}
         value={box[key]}
-        min={low}
-        max={600}
-        step={0.5}
-        onChange={(e) => e.target.value !== "" && onChange({ [key]: Number(e.target.value) })}
+        low={low}
+        high={600}
+        onSet={(mm) => onChange({ [key]: mm })}
       />
     </label>
   );
@@ -106,17 +106,14 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
           {picture && (
             <label className="flex items-center gap-1.5">
               <span className="w-12">Width</span>
-              <input
-                type="number"
-                className="input input-sm w-[76px]"
-                aria-label="Picture width"
-                min={2}
-                max={400}
-                step={0.5}
+              <LengthInput
+                label="Picture width"
                 value={Number(picture.width)}
-                onChange={(e) => onChange({ content: [{ type: "picture", attrs: { ...picture, width: Number(e.target.value) } }] })}
+                low={2}
+                high={400}
+                onSet={(mm) => onChange({ content: [{ type: "picture", attrs: { ...picture, width: mm } }] })}
               />{" "}
-              mm
+              {lengthUnit()}
             </label>
           )}
           {picture && (
@@ -188,8 +185,8 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
         {number("Height", "height", 2)}
       </div>
       <p className="-mt-2 text-[12px] text-faint">
-        In millimeters. Select the box, then use the arrow keys to move it by 1 mm, Alt + arrow keys for 0.1 mm, or Shift + arrow keys to
-        resize it.
+        In {customs().inches ? "inches" : "millimeters"}. Select the box, then use the arrow keys to move it by 1 mm (0.04 in), Alt + arrow
+        keys for a tenth of that, or Shift + arrow keys to resize it.
       </p>
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Vertical position</span>
@@ -226,17 +223,8 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
       <label className="grid grid-cols-[96px_1fr] items-center gap-2">
         <span>Padding</span>
         <span className="flex items-center gap-1.5">
-          <input
-            type="number"
-            className="input input-sm w-[76px]"
-            aria-label="Padding"
-            min={0}
-            max={20}
-            step={0.5}
-            value={box.padding ?? 0}
-            onChange={(e) => onChange({ padding: Number(e.target.value) })}
-          />{" "}
-          mm
+          <LengthInput label="Padding" value={box.padding ?? 0} low={0} high={20} onSet={(padding) => onChange({ padding })} />{" "}
+          {lengthUnit()}
         </span>
       </label>
       <div className="grid grid-cols-[96px_1fr] items-center gap-2">
@@ -268,16 +256,14 @@ export function BoxPanel({ surface, box, columns, families, readOnly, choices, m
                 value={box.border.color}
                 onChange={(e) => box.border && onChange({ border: { ...box.border, color: e.target.value } })}
               />
-              <input
-                type="number"
+              <LengthInput
                 className="input input-sm w-16"
-                aria-label="Corner radius"
-                title="Corner radius, mm"
-                min={0}
-                max={30}
-                step={0.5}
+                label="Corner radius"
+                title={`Corner radius, ${lengthUnit()}`}
                 value={box.border.radius}
-                onChange={(e) => box.border && onChange({ border: { ...box.border, radius: Number(e.target.value) } })}
+                low={0}
+                high={30}
+                onSet={(radius) => box.border && onChange({ border: { ...box.border, radius } })}
               />
             </>
           )}

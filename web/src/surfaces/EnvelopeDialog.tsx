@@ -3,6 +3,8 @@ import { useState } from "react";
 import { Dialog } from "../ui/Dialog";
 import { envelopesQuery } from "./queries";
 import { surfaceSize, type Surface, type Window } from "./surface";
+import { LengthInput } from "../ui/LengthInput";
+import { lengths, lengthUnit } from "../ui/customs";
 
 /** Size, window and the post's zones of an envelope. */
 export function EnvelopeDialog({
@@ -23,18 +25,7 @@ export function EnvelopeDialog({
   const number = (label: string, value: number, set: (n: number) => void, low = 0, high = 600) => (
     <label className="flex items-center gap-1.5">
       <span className="w-12">{label}</span>
-      <input
-        type="number"
-        className="input input-sm w-24"
-        aria-label={label}
-        value={value}
-        min={low}
-        max={high}
-        step={0.1}
-        required
-        onChange={(e) => set(Number(e.target.value))}
-      />{" "}
-      mm
+      <LengthInput className="input input-sm w-24" label={label} value={value} low={low} high={high} onSet={set} /> {lengthUnit()}
     </label>
   );
   const w = s.window;
@@ -73,7 +64,7 @@ export function EnvelopeDialog({
             >
               {envelopes.map((f) => (
                 <option key={f.id} value={f.id}>
-                  {f.name}, {f.width.toFixed(1)} × {f.height.toFixed(1)} mm
+                  {f.name}, {lengths(f.width, f.height)}
                 </option>
               ))}
               <option value="custom">Custom size</option>
@@ -159,16 +150,8 @@ export function EnvelopeDialog({
               <label className={row}>
                 <span>Letter shift</span>
                 <span className="flex items-center gap-1.5">
-                  <input
-                    type="number"
-                    className="input input-sm w-20"
-                    value={w.shift}
-                    min={0}
-                    max={20}
-                    step={0.5}
-                    onChange={(e) => setW({ shift: Number(e.target.value) })}
-                  />{" "}
-                  mm in each direction
+                  <LengthInput label="Letter shift" value={w.shift} low={0} high={20} onSet={(shift) => setW({ shift })} /> {lengthUnit()}{" "}
+                  in each direction
                 </span>
               </label>
               <p className="text-[12px] text-faint">
@@ -182,7 +165,7 @@ export function EnvelopeDialog({
             width={size.width * scale}
             height={size.height * scale}
             role="img"
-            aria-label={`Envelope, ${size.width.toFixed(1)} by ${size.height.toFixed(1)} mm`}
+            aria-label={`Envelope, ${lengths(size.width, size.height)}`}
             className="paper"
           >
             {w && (
@@ -199,9 +182,7 @@ export function EnvelopeDialog({
               />
             )}
           </svg>
-          <p className="text-faint tabular-nums">
-            {size.width.toFixed(1)} × {size.height.toFixed(1)} mm · {(size.width / 25.4).toFixed(2)} × {(size.height / 25.4).toFixed(2)} in
-          </p>
+          <p className="text-faint tabular-nums">{lengths(size.width, size.height)}</p>
           {over && <p className="text-error">The window extends past the edge of the envelope.</p>}
           <button className="btn btn-primary mt-auto self-end" disabled={Boolean(over)}>
             Apply

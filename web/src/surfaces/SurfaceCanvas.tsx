@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 import type { Schema } from "../api/client";
 import { PdfPages } from "../ui/PdfPages";
 import { useNames, type Box, type Surface } from "./surface";
+import { lengthNumber, lengths } from "../ui/customs";
 
 interface Props {
   surface: Surface;
@@ -123,7 +124,7 @@ export function SurfaceCanvas({ surface, size, scale, pdf, mark, zones, selected
                   </span>
                   {drag && (
                     <span className="absolute top-full left-0 mt-1 rounded bg-neutral px-1.5 text-[11px] whitespace-nowrap text-neutral-content tabular-nums">
-                      {b.x.toFixed(1)}, {b.y.toFixed(1)} · {b.width.toFixed(1)} × {b.height.toFixed(1)} mm
+                      {lengthNumber(round(b.x))}, {lengthNumber(round(b.y))} · {lengths(b.width, b.height)}
                     </span>
                   )}
                   {!readOnly && (

@@ -24,6 +24,7 @@ import { PreviewIssues, RecipientWalk, StepButtons } from "../designs/RecipientW
 import { usePreview } from "../designs/usePreview";
 import { useSteps } from "../designs/useSteps";
 import { Beside } from "../ui/Beside";
+import { lengths } from "../ui/customs";
 
 const rest = 60;
 const addable: Record<Surface["kind"], BoxUse[]> = {
@@ -87,7 +88,7 @@ export function SurfacePage(props: EditorProps) {
   const setup =
     surface.kind === "envelope"
       ? surface.format === "custom"
-        ? `${size.width.toFixed(0)} × ${size.height.toFixed(0)} mm`
+        ? lengths(size.width, size.height)
         : envelopes?.find((e) => e.id === surface.format)?.name
       : stockName;
   return (
@@ -177,7 +178,7 @@ export function SurfacePage(props: EditorProps) {
                   <PreviewIssues issues={shown?.issues ?? []} className="mx-auto mt-5 max-w-3xl" />
                 </div>
                 <p className="shrink-0 px-4 pb-2 text-[12px] text-faint tabular-nums">
-                  Print preview, {Math.round((scale / (96 / 25.4)) * 100)}% · {size.width.toFixed(1)} × {size.height.toFixed(1)} mm
+                  Print preview, {Math.round((scale / (96 / 25.4)) * 100)}% · {lengths(size.width, size.height)}
                 </p>
               </section>
               <Beside label="Selected box" className="w-[330px] shrink-0 overflow-auto border-l border-line">

@@ -5,6 +5,7 @@ import { person } from "../api/client";
 import { campaignsQuery, designsQuery, jobsQuery, listsQuery, settingsQuery } from "../api/queries";
 import { isQuiet } from "../api/events";
 import { MonthGrid } from "../calendar/MonthGrid";
+import { today, writtenDay } from "../ui/customs";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
@@ -43,7 +44,7 @@ export function TodayPage() {
         title="Today"
         state={
           <>
-            {new Date().toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" })}
+            {writtenDay(today(), { weekday: "long", month: "long", day: "numeric" })}
             {mine > 0 && <span className="block">{many(mine, "piece of work is yours", "pieces of work are yours")}</span>}
           </>
         }
@@ -96,7 +97,7 @@ export function TodayPage() {
               <section key={group} aria-label={groupNames[group]}>
                 <h2 className={`pt-4 pb-1 ${group === "Overdue" ? "text-error" : ""}`}>
                   {groupNames[group]}
-                  {group === "Today" && ` · ${new Date().toLocaleDateString("en-US", { weekday: "long", month: "long", day: "numeric" })}`}
+                  {group === "Today" && ` · ${writtenDay(today(), { weekday: "long", month: "long", day: "numeric" })}`}
                 </h2>
                 <ul>
                   {of.slice(0, shown).map((w) => (

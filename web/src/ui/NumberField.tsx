@@ -1,10 +1,14 @@
-/** A number with its name before it and its unit behind it, kept between two bounds. */
+import { lengthUnit } from "./customs";
+import { LengthInput } from "./LengthInput";
+
+/** A number with its name before it and its unit behind it, kept between two bounds. Without a unit it is a length in millimeters, which is
+ * shown in the organization's own. */
 export function NumberField({
   label,
   value,
   low,
   high,
-  unit = "mm",
+  unit,
   onSet,
 }: {
   label: string;
@@ -18,17 +22,21 @@ export function NumberField({
     <label className="flex items-center justify-between gap-2">
       {label}
       <span className="flex items-center gap-1">
-        <input
-          type="number"
-          className="input input-sm w-20"
-          aria-label={label}
-          value={value}
-          min={low}
-          max={high}
-          step={0.5}
-          onChange={(e) => e.target.value !== "" && onSet(Math.max(low, Math.min(high, Number(e.target.value))))}
-        />{" "}
-        {unit}
+        {unit === undefined ? (
+          <LengthInput label={label} value={value} low={low} high={high} onSet={onSet} />
+        ) : (
+          <input
+            type="number"
+            className="input input-sm w-20"
+            aria-label={label}
+            value={value}
+            min={low}
+            max={high}
+            step={0.5}
+            onChange={(e) => e.target.value !== "" && onSet(Math.max(low, Math.min(high, Number(e.target.value))))}
+          />
+        )}{" "}
+        {unit ?? lengthUnit()}
       </span>
     </label>
   );

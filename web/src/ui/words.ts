@@ -1,3 +1,5 @@
+import { customs } from "./customs";
+
 const numbers = new Intl.NumberFormat("en-US");
 
 /** 1257 as 1,257. */
@@ -6,19 +8,23 @@ export const count = (n: number) => numbers.format(n);
 /** "1 recipient", "14 recipients". */
 export const many = (n: number, one: string, more = `${one}s`) => `${count(n)} ${n === 1 ? one : more}`;
 
-/** 2027-03-12 as Mar 12, 2027; the year is left out where it is this one. */
+/** 2027-03-12 as Mar 12, 2027, or 12 Mar 2027; the year is left out where it is this one. */
 export function day(iso: string | null | undefined, withYear = true) {
   if (!iso) return "";
-  const date = new Date(iso.length === 10 ? `${iso}T00:00:00` : iso);
-  const year = withYear || date.getFullYear() !== new Date().getFullYear();
-  return date.toLocaleDateString("en-US", { month: "short", day: "numeric", ...(year ? { year: "numeric" } : {}) });
+  const { locale, timeZone } = customs();
+  const isDate = iso.length === 10;
+  const date = new Date(isDate ? `${iso}T00:00:00Z` : iso);
+  const zone = isDate ? "UTC" : timeZone;
+  const yearOf = (at: Date) => at.toLocaleDateString("en-US", { timeZone: zone, year: "numeric" });
+  const year = withYear || yearOf(date) !== yearOf(new Date());
+  return date.toLocaleDateString(locale, { timeZone: zone, month: "short", day: "numeric", ...(year ? { year: "numeric" } : {}) });
 }
 
-/** A moment as Mar 2, 16:20. */
+/** A moment as Mar 2, 4:20 PM, or 2 Mar, 16:20. */
 export function moment(iso: string | null | undefined) {
   if (!iso) return "";
-  const date = new Date(iso);
-  return `${day(iso, false)}, ${date.toLocaleTimeString("en-US", { hour: "numeric", minute: "2-digit" })}`;
+  const { locale, timeZone } = customs();
+  return `${day(iso, false)}, ${new Date(iso).toLocaleTimeString(locale, { timeZone, hour: locale === "en-GB" ? "2-digit" : "numeric", minute: "2-digit" })}`;
 }
 
 /** 0412: piece numbers are always written the same way. */
@@ -35,12 +41,6 @@ export const trayNames: Record<string, string> = {
   Produced: "Produced",
   Mailed: "Mailed",
   Returned: "Returned",
-};
-
-/** Today in the browser's time zone, yyyy-MM-dd. */
-export const today = () => {
-  const now = new Date();
-  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, "0")}-${String(now.getDate()).padStart(2, "0")}`;
 };
 
 /** Cents as $1,234.50. */

@@ -2,6 +2,7 @@ import { mergeAttributes, Node } from "@tiptap/core";
 import { NodeViewWrapper, ReactNodeViewRenderer, type NodeViewProps } from "@tiptap/react";
 import { millimetre } from "../letter";
 import { placeStyle } from "./boxes";
+import { length } from "../../ui/customs";
 
 const round = (n: number) => Math.round(n * 10) / 10;
 
@@ -45,7 +46,7 @@ function PictureView({ node, selected, updateAttributes }: NodeViewProps) {
           role="slider"
           aria-label="Picture width"
           aria-valuenow={width}
-          aria-valuetext={`${width} millimeters`}
+          aria-valuetext={length(width)}
           tabIndex={0}
           className="absolute -right-1.5 -bottom-1.5 h-3 w-3 cursor-nwse-resize bg-[#1e5b4a]"
           onPointerDown={(e) => {

@@ -1,5 +1,6 @@
 import { Extension, Mark, mergeAttributes, Node } from "@tiptap/core";
 import { sheets, type Letter } from "../letter";
+import { lengths } from "../../ui/customs";
 
 declare module "@tiptap/core" {
   interface Commands<ReturnType> {
@@ -19,7 +20,7 @@ type Attributes = Record<string, unknown>;
 export type PageLayout = Letter["page"];
 
 const says = (page: PageLayout) =>
-  `next page, ${page.sheet === "custom" ? `${page.width} × ${page.height} mm` : sheets[page.sheet].name}, ${
+  `next page, ${page.sheet === "custom" ? lengths(page.width ?? 0, page.height ?? 0) : sheets[page.sheet].name}, ${
     page.orientation === "landscape" ? "landscape" : "portrait"
   }`;
 
