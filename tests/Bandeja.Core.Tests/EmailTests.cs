@@ -496,4 +496,92 @@ public sealed class EmailTests
         Assert.Equal(4, mail.Html!.Split("<table").Length + mail.Html.Split("<script").Length);
         Assert.DoesNotContain(mail.Attachments[0].FileName, c => char.IsControl(c) || "/\\:".Contains(c));
     }
+
+    static JsonNode Button(string says, string? href, string color = "1d5a44", string align = "left") =>
+        new JsonObject
+        {
+            ["type"] = "paragraph",
+            ["attrs"] = new JsonObject { ["button"] = color, ["textAlign"] = align },
+            ["content"] = new JsonArray(
+                new JsonObject
+                {
+                    ["type"] = "text",
+                    ["text"] = says,
+                    ["marks"] = href is null ? null : new JsonArray(Node("link", new { href })),
+                }
+            ),
+        };
+
+    [Fact]
+    public void A_button_is_a_colored_cell_with_a_link_of_its_own_for_everyone()
+    {
+        var design = Email([Button("Renew, {First}", "https://example.org/renew?m={Member no.}", align: "center")]);
+        var mail = Mail(design, Ana);
+        Assert.Contains("<td align=\"center\"", mail.Html);
+        Assert.Contains("bgcolor=\"#1d5a44\"", mail.Html);
+        Assert.Contains("<a href=\"https://example.org/renew?m=F-1\"", mail.Html);
+        Assert.Contains(">Renew, Ana</a>", mail.Html);
+        Assert.Contains("Renew, Ana: https://example.org/renew?m=F-1\n", mail.Text);
+        Assert.Empty(mail.Issues);
+        Assert.Equal([0, 3], Bound(design).UsedColumns.Where(i => i is 0 or 3).Order());
+    }
+
+    [Fact]
+    public void A_button_that_leads_nowhere_is_told_and_not_shown()
+    {
+        foreach (var href in (string?[])[null, "{Second email}"])
+        {
+            // Whole addresses come from a column; theirs is blank.
+            var mail = href is null
+                ? Mail(Email([Button("Give now", null)]), Ana)
+                : Mail(Email([Button("Give now", "https://{Second email}")]), Ana);
+            Assert.DoesNotContain("bgcolor=\"#1d5a44\"", href is null ? mail.Html : "");
+            if (href is null)
+                Assert.Contains(
+                    mail.Issues,
+                    i => i.Kind == MailIssueKind.Link && i.Message.Contains("“Give now”", StringComparison.Ordinal)
+                );
+        }
+        Assert.Equal("Button without a link", PieceIssue.Title(PieceIssueKind.ButtonLink, "button"));
+    }
+
+    [Theory]
+    [InlineData("1d5a44", "#ffffff")]
+    [InlineData("ffd94d", "#1d1c18")]
+    [InlineData("ffffff", "#1d1c18")]
+    [InlineData("000000", "#ffffff")]
+    public void A_buttons_text_can_be_read_on_its_color(string color, string ink) =>
+        Assert.Contains($"color:{ink};text-decoration:none", Mail(Email([Button("Go", "https://example.org", color)]), Ana).Html);
+
+    [Fact]
+    public void A_button_breaks_out_of_nothing()
+    {
+        var mail = Mail(Email([Button("{First}", "https://example.org/?q={First}")]), "\"><script>alert(1)</script>", "x", "a@example.org");
+        Assert.DoesNotContain("<script", mail.Html);
+        Assert.Throws<LetterFormatException>(() => Mail(Email([Button("Go", "javascript:alert(1)")]), Ana));
+        Assert.Throws<LetterFormatException>(() => Mail(Email([Button("Go", "https://example.org", "red;x:y")]), Ana));
+    }
+
+    [Fact]
+    public void A_picture_may_lead_somewhere()
+    {
+        JsonNode Picture(string? href) =>
+            Node(
+                "picture",
+                new
+                {
+                    asset = "leaf",
+                    width = 40,
+                    aspect = 2,
+                    alt = "A leaf",
+                    href,
+                }
+            );
+        var mail = Mail(Email([Picture("https://example.org/leaf?m={Member no.}")]), Ana);
+        Assert.Matches("<a href=\"https://example.org/leaf\\?m=F-1\" style=\"text-decoration:none\"><img [^>]*alt=\"A leaf\"", mail.Html);
+        Assert.Contains("[A leaf] https://example.org/leaf?m=F-1", mail.Text);
+        Assert.DoesNotContain("<a href=\"https://example.org", Mail(Email([Picture(null)]), Ana).Html);
+        Assert.Throws<LetterFormatException>(() => Mail(Email([Picture("file:///etc/passwd")]), Ana));
+        Assert.NotEmpty(Bound(Email([Picture("https://example.org/{Nobody}")])).Errors);
+    }
 }

@@ -73,7 +73,7 @@ public sealed class StarterTests
     [InlineData("GB", "en-GB", "GBP", "a4")]
     [InlineData("ZZ", "en-GB", "USD", "a4")]
     public void What_is_usual_follows_from_the_country(string country, string locale, string currency, string sheet) =>
-        Assert.Equal(new(locale, currency, sheet), CountryCustoms.Of(country));
+        Assert.Equal(new(locale, currency, sheet, InInches: country == "US"), CountryCustoms.Of(country));
 
     [Fact]
     public void What_is_usual_can_be_set_in_every_country()

@@ -155,7 +155,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         BoundBlock bound = b switch
         {
             Paragraph p => new BoundParagraph(p, Inlines(p, names), frame.In(p.Style.Indent, p.Style.IndentRight), place),
-            Picture p => new BoundPicture(p, Expression(p.Box.Source, names), frame, place),
+            Picture p => new BoundPicture(p, Expression(p.Box.Source, names), Link(p.Link, names), frame, place),
             Barcode c => Code(c, names, frame, place),
             Rule r => new BoundRule(r, frame, place),
             ItemList l => List(l, names, frame, place),
@@ -254,6 +254,16 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         foreach (var error in parsed.Errors)
             errors.Add(new(block, source, error));
         return parsed.Expression;
+    }
+
+    Template? Link(string? link, Names names)
+    {
+        if (link is null)
+            return null;
+        var parsed = Template.Parse(link, names);
+        foreach (var error in parsed.Errors)
+            errors.Add(new(block, link, error));
+        return parsed;
     }
 
     IReadOnlyList<TemplatePart> Inlines(Paragraph paragraph, Names names)

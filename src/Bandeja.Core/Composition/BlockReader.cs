@@ -189,7 +189,8 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
             (bool?)a?["keep"] ?? heading > 0,
             (string?)a?["shade"] is { Length: > 0 } shade ? Color(shade, "") : null,
             ReadBorder(a?["border"]?.AsObject()),
-            (string?)a?["named"] is { Length: > 0 and <= LongestName } named ? named : null
+            (string?)a?["named"] is { Length: > 0 and <= LongestName } named ? named : null,
+            what == "email" && (string?)a?["button"] is { Length: > 0 } button ? Color(button, "") : null
         );
         return new(style, [.. (node["content"]?.AsArray() ?? []).Select(n => ReadInline(n!.AsObject(), baseStyle))], baseStyle);
     }
@@ -209,7 +210,18 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
         if (Place(a, "picture") is { } place)
             return new(TextAlign.Left, box, 0, place);
         var width = Math.Min(box.Width, page.TextWidth);
-        return new(Align(a), box with { Width = width, Height = box.Height * width / box.Width }, after, Beside: Beside(a), Gap: Gap(a));
+        return new(
+            Align(a),
+            box with
+            {
+                Width = width,
+                Height = box.Height * width / box.Width,
+            },
+            after,
+            Beside: Beside(a),
+            Gap: Gap(a),
+            Link: what == "email" ? Target((string?)a?["href"]) : null
+        );
     }
 
     /// <summary>A place of the page in points; null for what stands in the text.</summary>
@@ -465,10 +477,12 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
 
     bool inNote;
 
-    static TextStyle Linked(TextStyle style, string? target)
+    static TextStyle Linked(TextStyle style, string? target) => Target(target) is { } link ? style with { Link = link } : style;
+
+    static string? Target(string? target)
     {
         if (string.IsNullOrWhiteSpace(target))
-            return style;
+            return null;
         // Nothing but addresses of pages and mail: no script and no file of the reader's machine.
         if (
             !(
@@ -481,7 +495,7 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 $"“{(target.Length > 60 ? target[..59] + "…" : target)}” is not a valid link. "
                     + "Links must start with https://, http://, or mailto:."
             );
-        return style with { Link = target };
+        return target;
     }
 
     static double? Points(string? size) =>

@@ -48,9 +48,9 @@ sealed record BoundParagraph(Paragraph Paragraph, IReadOnlyList<TemplatePart> Pa
     public override bool Varies { get; } = Vary(Parts);
 }
 
-sealed record BoundPicture(Picture Picture, Expression? Source, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
+sealed record BoundPicture(Picture Picture, Expression? Source, Template? Link, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)
 {
-    public override bool Varies => Source is not null;
+    public override bool Varies => Source is not null || Link?.Parts.Any(p => p is not PlainPart) == true;
 }
 
 sealed record BoundBarcode(Barcode Barcode, Expression? Source, string? Mistake, BlockFrame Frame, string Place) : BoundBlock(Frame, Place)

@@ -27,7 +27,11 @@ public static class DesignReading
                     PlainPart { Thing: BoundItem b } => b.Parts.SelectMany(Within),
                     PlainPart { Thing: BoundTable b } => b.Rows.SelectMany(Within),
                     PlainPart { Thing: BoundRow b } => b.Cells.SelectMany(c => c.Cell.Parts).SelectMany(Within),
-                    PlainPart { Thing: BoundPicture { Source: { } s } } => [s],
+                    PlainPart { Thing: BoundPicture b } =>
+                    [
+                        .. b.Source is { } s ? [s] : Enumerable.Empty<Expression>(),
+                        .. b.Link is { } l ? l.Parts.SelectMany(Within) : [],
+                    ],
                     PlainPart { Thing: BoundPictureInline { Source: { } s } } => [s],
                     PlainPart { Thing: BoundBarcode { Source: { } s } } => [s],
                     PlainPart { Thing: LinkedStyle l } => l.Link.Parts.SelectMany(Within),

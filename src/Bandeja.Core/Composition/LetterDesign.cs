@@ -91,6 +91,7 @@ public sealed record ParagraphBorder(Sides Sides, double Width, string Color)
 /// <param name="KeepWithNext">Never the last on a page while something follows it.</param>
 /// <param name="Shade">The color behind it, RRGGBB; null for none.</param>
 /// <param name="Named">What its style was called in the document that it came with; null where it had none of its own.</param>
+/// <param name="Button">In an email: the color, RRGGBB, of the button that the paragraph's link is; null for ordinary text.</param>
 public sealed record ParagraphStyle(
     TextAlign Align,
     double LineSpacing,
@@ -104,7 +105,8 @@ public sealed record ParagraphStyle(
     bool KeepWithNext = false,
     string? Shade = null,
     ParagraphBorder? Border = null,
-    string? Named = null
+    string? Named = null,
+    string? Button = null
 );
 
 /// <summary>A part of a paragraph.</summary>
@@ -148,13 +150,15 @@ public enum Side
 /// <summary>A picture on a line of its own; with <paramref name="Place"/>, at a place of the page in points from its left and top edges;
 /// with <paramref name="Beside"/>, at a side of the text that follows it.</summary>
 /// <param name="Gap">From the picture to the text beside it, points.</param>
+/// <param name="Link">In an email: where it leads, with fields in braces; null for nowhere.</param>
 public sealed record Picture(
     TextAlign Align,
     PictureBox Box,
     double SpaceAfter,
     (double X, double Y)? Place = null,
     Side? Beside = null,
-    double Gap = Picture.UsualGap
+    double Gap = Picture.UsualGap,
+    string? Link = null
 ) : Block
 {
     /// <summary>From what stands beside text to the text, where nothing else is said; points.</summary>

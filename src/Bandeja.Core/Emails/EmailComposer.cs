@@ -76,6 +76,15 @@ public sealed class EmailComposer : IPieceComposer
                         "Email programs cannot show a PDF page in a message. Save it as a picture, or attach the PDF."
                     )
                 );
+        foreach (var says in html.DeadButtons)
+            issues.Add(
+                new(
+                    MailIssueKind.Link,
+                    "button",
+                    says,
+                    $"The button “{Evaluator.Short(says)}” has no web address for this recipient, so it is not shown."
+                )
+            );
         var mail = new ComposedMail(
             subject,
             preheader,

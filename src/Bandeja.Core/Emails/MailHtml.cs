@@ -21,11 +21,15 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
     readonly StringBuilder html = new();
     readonly StringBuilder text = new();
     readonly List<MailPicture> pictures = [];
+    readonly List<string> deadButtons = [];
     string indent = "";
     bool close;
 
     /// <summary>The pictures that the body names.</summary>
     public IReadOnlyList<MailPicture> Pictures => pictures;
+
+    /// <summary>What the buttons say that lead nowhere for this recipient.</summary>
+    public IReadOnlyList<string> DeadButtons => deadButtons;
 
     /// <summary>Writes the parts of a body for the recipient that the context stands at.</summary>
     public (string Html, string Text) Write(IReadOnlyList<TemplatePart> parts, TextStyle type)
@@ -102,6 +106,11 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
     void Paragraph(BoundParagraph p)
     {
         var style = p.Paragraph.Style;
+        if (style.Button is { } color)
+        {
+            Button(maker.Spans(p.Parts, notes), p.Paragraph, color);
+            return;
+        }
         var lines = Lines(maker.Spans(p.Parts, notes), p.Paragraph.BaseStyle);
         if (lines is null)
             return;
@@ -155,13 +164,16 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
                 {
                     hasPicture = true;
                     lineCode.Append(
-                        Image(
-                            picture.Asset,
-                            null,
-                            picture.Width * PixelsPerPoint,
-                            picture.Height * PixelsPerPoint,
-                            picture.Figure.Alt ?? "",
-                            "vertical-align:middle"
+                        Linked(
+                            Image(
+                                picture.Asset,
+                                null,
+                                picture.Width * PixelsPerPoint,
+                                picture.Height * PixelsPerPoint,
+                                picture.Figure.Alt ?? "",
+                                "vertical-align:middle"
+                            ),
+                            span.Style.Link
                         )
                     );
                     continue;
@@ -247,6 +259,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
         var (asset, width, height) = maker.Resolve(bound.Picture.Box, bound.Source, notes);
         if (asset is null)
             return;
+        var link = bound.Link is { } to ? LinkAddress.Of(to, context) : "";
         var align = bound.Picture.Align switch
         {
             TextAlign.Center => "center",
@@ -257,14 +270,55 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
             CultureInfo.InvariantCulture,
             $"<p style=\"margin:0 0 {Px(bound.Picture.SpaceAfter)} "
                 + $"0;text-align:{align}\">"
-                + $"{Image(asset, null, width * PixelsPerPoint, height * PixelsPerPoint, bound.Picture.Box.Alt, "")}</p>\n"
+                + $"{Linked(Image(asset, null, width * PixelsPerPoint, height * PixelsPerPoint, bound.Picture.Box.Alt, ""), link)}</p>\n"
         );
-        if (bound.Picture.Box.Alt.Length > 0)
+        if (bound.Picture.Box.Alt.Length > 0 || link.Length > 0)
         {
-            Line($"[{bound.Picture.Box.Alt}]");
+            var alt = bound.Picture.Box.Alt.Length > 0 ? $"[{bound.Picture.Box.Alt}]" : "";
+            Line(link.Length > 0 ? $"{alt} {link}".Trim() : alt);
             Line("");
         }
     }
+
+    /// <summary>
+    /// A button is a cell with a color and a link that fills it, which every mail program shows alike; a program without colors shows
+    /// the link. What is written on it is one line.
+    /// </summary>
+    void Button(IReadOnlyList<Span> spans, Paragraph paragraph, string color)
+    {
+        var says = Printable(string.Concat(spans.Select(s => s.EndsLine ? " " : s.Text)), fromField: true).Trim();
+        if (says.Length == 0)
+            return;
+        var link = spans.Select(s => s.Style.Link).FirstOrDefault(l => !string.IsNullOrEmpty(l));
+        if (link is null)
+        {
+            deadButtons.Add(says);
+            return;
+        }
+        var align = paragraph.Style.Align switch
+        {
+            TextAlign.Center => "center",
+            TextAlign.Right => "right",
+            _ => "left",
+        };
+        // WCAG 2.2, 1.4.3: of black and white the one with more contrast to the button.
+        var ink = Contrast.With(color, "ffffff") >= Contrast.With(color, "1d1c18") ? "ffffff" : "1d1c18";
+        html.Append(
+            CultureInfo.InvariantCulture,
+            $"<table role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\" width=\"100%\"><tr><td align=\"{align}\" "
+                + $"style=\"padding:{Px(paragraph.Style.SpaceBefore)} 0 {Px(Math.Max(6, paragraph.Style.SpaceAfter))} 0\"><table "
+                + $"role=\"presentation\" cellpadding=\"0\" cellspacing=\"0\" border=\"0\"><tr>"
+                + $"<td bgcolor=\"#{color}\" style=\"background:#{color};border-radius:6px\">"
+                + $"<a href=\"{WebUtility.HtmlEncode(link)}\" style=\"display:inline-block;padding:12px 24px;{Type(paragraph.BaseStyle)};"
+                + $"font-weight:bold;line-height:1.25;color:#{ink};text-decoration:none\">{WebUtility.HtmlEncode(says)}</a>"
+                + $"</td></tr></table></td></tr></table>\n"
+        );
+        Line(link.Contains(says, StringComparison.OrdinalIgnoreCase) ? link : $"{says}: {link}");
+        Line("");
+    }
+
+    static string Linked(string inner, string? link) =>
+        string.IsNullOrEmpty(link) ? inner : $"<a href=\"{WebUtility.HtmlEncode(link)}\" style=\"text-decoration:none\">{inner}</a>";
 
     string Image(string? asset, Symbol? symbol, double width, double height, string alt, string style)
     {

@@ -20,6 +20,9 @@ public enum MailIssueKind
 
     /// <summary>The password of an attachment comes out blank or too long.</summary>
     Password,
+
+    /// <summary>A button that leads nowhere.</summary>
+    Link,
 }
 
 /// <summary>Something wrong about a recipient's email.</summary>

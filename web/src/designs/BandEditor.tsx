@@ -30,6 +30,8 @@ export function BandEditor({ label, content, editable, paged = false, choices, o
       let start = 0;
       e.state.doc.forEach((node, offset) => (start ||= node.isTextblock ? offset + 1 : 0));
       if (start) e.commands.setTextSelection(start);
+      // One opens a letter to write in it. What has the focus already, such as a dialog's field, keeps it.
+      if (onReady && editable && document.activeElement === document.body) e.commands.focus(null, { scrollIntoView: false });
       onReady?.(e);
     },
     onFocus: ({ editor: e }) => onFocus(e),

@@ -2,7 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import type { Editor } from "@tiptap/core";
 import { api, ask, type Schema } from "../api/client";
 import { NumberField } from "../ui/NumberField";
+import { wholeAddress } from "./links";
 import { setSelectedNode } from "./selectedNode";
+
+/** CSS pixels in a millimeter. */
+const pixels = 96 / 25.4;
 
 interface Props {
   editor: Editor;
@@ -10,10 +14,12 @@ interface Props {
   attrs: Record<string, unknown>;
   columns: Schema["Column"][];
   mistake: string | undefined;
+  /** True in a letter, which has pages: an email's pictures stand in its text, are measured in pixels, and may lead somewhere. */
+  paged: boolean;
 }
 
 /** The picture that is selected: what it shows, how large and where, and whether a column chooses it for each recipient. */
-export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
+export function PicturePanel({ editor, type, attrs, columns, mistake, paged }: Props) {
   const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
   const at = editor.state.selection.from;
   const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
@@ -60,13 +66,38 @@ export function PicturePanel({ editor, type, attrs, columns, mistake }: Props) {
           Position
           <select className="select select-sm w-52" aria-label="Picture position" value={place} onChange={(e) => move(e.target.value)}>
             <option value="line">On its own line</option>
-            <option value="left">left, text wraps around it</option>
-            <option value="right">right, text wraps around it</option>
+            {paged && <option value="left">left, text wraps around it</option>}
+            {paged && <option value="right">right, text wraps around it</option>}
             <option value="text">In line with text</option>
-            <option value="page">At a fixed position on the page</option>
+            {paged && <option value="page">At a fixed position on the page</option>}
           </select>
         </label>
-        {number("Width", "width", 3, 400)}
+        {paged ? (
+          number("Width", "width", 3, 400)
+        ) : (
+          <NumberField
+            label="Width"
+            unit="px"
+            value={Math.round(Number(attrs.width) * pixels)}
+            low={8}
+            high={552}
+            onSet={(px) => set({ width: px / pixels })}
+          />
+        )}
+        {!paged && type === "picture" && (
+          <label className="flex items-center justify-between gap-2">
+            Link
+            <input
+              className="input input-sm w-52"
+              aria-label="Picture link"
+              placeholder="https://fernquay.example/renew"
+              title="Where a click on the picture leads. Fields in braces are allowed."
+              defaultValue={String(attrs.href ?? "")}
+              onBlur={(e) => set({ href: wholeAddress(e.target.value) || null })}
+              onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+            />
+          </label>
+        )}
         {(place === "left" || place === "right") && number("Distance to the text", "gap", 0, 50)}
         {place === "page" && number("From the left edge", "x", -50, 400)}
         {place === "page" && number("From the top edge", "y", -50, 500)}

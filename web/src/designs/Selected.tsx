@@ -103,6 +103,7 @@ export function Selected({
     return <BarcodePanel key={chosen.from} editor={editor} attrs={attrs} columns={columns} mistake={mistake} />;
   return (
     <PicturePanel
+      paged={sheet !== undefined}
       key={chosen.from}
       editor={editor}
       type={chosen.type as "picture" | "inlinePicture"}

@@ -26,6 +26,7 @@ import {
   Redo2,
   Repeat2,
   SeparatorHorizontal,
+  Search,
   Sheet,
   SquareDashed,
   Strikethrough,
@@ -41,12 +42,17 @@ import {
 } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { sendFile, type Schema } from "../api/client";
+import { useActions } from "../ui/keys";
 import { NumberField } from "../ui/NumberField";
 import { sayWrong } from "../ui/notices";
 import { putBracket, rowAt, setRowBracket } from "./brackets";
+import { FindBar } from "./FindBar";
 import type { Letter } from "./letter";
+import { wholeAddress } from "./links";
+import { ButtonTool } from "./ButtonTool";
 import { cellSides, followTable, type CellLines } from "./nodes/tables";
 
+const pixelSizes = [12, 13, 14, 15, 16, 18, 20, 22, 24, 28, 32, 40, 48];
 const sizes = [8, 9, 10, 10.5, 11, 12, 13, 14, 16, 17, 18, 20, 24, 28, 36, 48];
 const inks = ["#000000", "#1e5b4a", "#b4541f", "#a63a2b", "#4a6178", "#6b5b45", "#8a8577"];
 const shades = ["", "#f2ede3", "#e4efe9", "#fdf0d3", "#e9edf2", "#f6e4df"];
@@ -71,7 +77,7 @@ export async function bringPicture(file: File) {
   return { picture, attrs: { asset: picture.id, width, aspect: picture.width / picture.height, alt: file.name.replace(/\.[^.]+$/, "") } };
 }
 
-/** What can be done to the text that is selected: above its letters, below its paragraphs, or the table that one stands in. */
+/** What can be done to the text that is selected: above its letters, below its paragraphs, and last the table that one stands in. */
 export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged = true }: Props) {
   const file = useRef<HTMLInputElement>(null);
   const s = useEditorState({
@@ -138,146 +144,158 @@ export function Toolbar({ editor, letter, families, sets, pieces, onPage, paged 
     }
   };
   const divider = <span className="mx-1 h-5 shrink-0 border-l border-base-300" />;
+  const [finding, setFinding] = useState(false);
+  useEffect(() => {
+    editor.storage.findInText.open = () => setFinding(true);
+    return () => {
+      editor.storage.findInText.open = null;
+    };
+  }, [editor]);
+  useActions([{ keys: "Ctrl+f", label: "Find and replace in the text", run: () => setFinding(true) }]);
   return (
-    <div className="@container shrink-0 border-b border-line px-2 py-0.5" role="toolbar" aria-label="Text">
-      <div className="flex min-h-8 flex-wrap items-center gap-0.5">
-        {button("Undo (Ctrl Z)", Undo2, false, () => editor.chain().focus().undo().run(), !s.canUndo)}
-        {button("Redo (Ctrl Y)", Redo2, false, () => editor.chain().focus().redo().run(), !s.canRedo)}
-        {divider}
-        <select
-          className="select select-sm w-[120px] shrink-0 pr-6 pl-2"
-          aria-label="Font"
-          value={s.family}
-          onChange={(e) =>
-            e.target.value === letter.type.family
-              ? editor.chain().focus().unsetFontFamily().run()
-              : editor.chain().focus().setFontFamily(e.target.value).run()
-          }
-        >
-          {families.map((f) => (
-            <option key={f}>{f}</option>
-          ))}
-        </select>
-        <select
-          className="select select-sm w-[74px] shrink-0 pr-6 pl-2"
-          aria-label="Size"
-          value={s.size}
-          onChange={(e) =>
-            Number(e.target.value) === letter.type.size
-              ? editor.chain().focus().unsetFontSize().run()
-              : editor.chain().focus().setFontSize(`${e.target.value}pt`).run()
-          }
-        >
-          {[...new Set([...sizes, s.size])]
-            .sort((a, b) => a - b)
-            .map((n) => (
-              <option key={n} value={n}>
-                {n} pt
-              </option>
+    <>
+      <div className="@container shrink-0 border-b border-line px-2 py-0.5" role="toolbar" aria-label="Text">
+        <div className="flex min-h-8 flex-wrap items-center gap-0.5">
+          {button("Undo (Ctrl Z)", Undo2, false, () => editor.chain().focus().undo().run(), !s.canUndo)}
+          {button("Redo (Ctrl Y)", Redo2, false, () => editor.chain().focus().redo().run(), !s.canRedo)}
+          {divider}
+          <select
+            className="select select-sm w-[120px] shrink-0 pr-6 pl-2"
+            aria-label="Font"
+            value={s.family}
+            onChange={(e) =>
+              e.target.value === letter.type.family
+                ? editor.chain().focus().unsetFontFamily().run()
+                : editor.chain().focus().setFontFamily(e.target.value).run()
+            }
+          >
+            {families.map((f) => (
+              <option key={f}>{f}</option>
             ))}
-        </select>
-        {button("Bold (Ctrl B)", Bold, s.bold, () => editor.chain().focus().toggleBold().run())}
-        {button("Italic (Ctrl I)", Italic, s.italic, () => editor.chain().focus().toggleItalic().run())}
-        {button("Underline (Ctrl U)", Underline, s.underline, () => editor.chain().focus().toggleUnderline().run())}
-        {button("Strikethrough", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
-        {button("Superscript", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
-        {button("Subscript", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
-        <Ink
-          value={s.color}
-          choices={inks}
-          label="Color of the text"
-          onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())}
-        />
-        <LinkButton editor={editor} active={s.link} />
-        <span className="flex-1" />
-        <button
-          className="btn btn-ghost btn-sm h-7"
-          onMouseDown={(e) => e.preventDefault()}
-          onClick={() => putBracket(editor, "when", "")}
-          title="Print the selection only for recipients who meet a condition"
-        >
-          <GitBranch size={14} /> <span className="@max-[690px]:sr-only">When</span>
-        </button>
-        <button
-          className="btn btn-ghost btn-sm h-7"
-          disabled={sets.length === 0}
-          onMouseDown={(e) => e.preventDefault()}
-          onClick={() => putBracket(editor, "each", sets[0] ?? "")}
-          title={sets.length === 0 ? "This list has no detail rows" : "Repeat the selection for each detail row"}
-        >
-          <Repeat2 size={14} /> <span className="@max-[690px]:sr-only">Each</span>
-        </button>
-      </div>
-      <div className="flex min-h-8 flex-wrap items-center gap-0.5">
-        {s.table ? (
-          <TableTools editor={editor} sets={sets} button={button} divider={divider} />
-        ) : (
-          <>
-            <label className="flex shrink-0 items-center" title="Paragraph style">
-              <select
-                className="select select-sm w-[96px] shrink-0 pr-6 pl-2"
-                aria-label="Paragraph style"
-                value={s.level}
-                onChange={(e) =>
-                  Number(e.target.value) === 0
-                    ? editor.chain().focus().setNode("paragraph").run()
-                    : editor
-                        .chain()
-                        .focus()
-                        .setHeading({ level: Number(e.target.value) as 1 | 2 | 3 })
-                        .run()
-                }
-              >
-                <option value={0}>Text</option>
-                <option value={1}>Heading 1</option>
-                <option value={2}>Heading 2</option>
-                <option value={3}>Heading 3</option>
-              </select>
-            </label>
-            {button("Left", AlignLeft, s.align === "left", () => align("left"))}
-            {button("Centered", AlignCenter, s.align === "center", () => align("center"))}
-            {button("Right", AlignRight, s.align === "right", () => align("right"))}
-            {!s.picture && button("Justified", AlignJustify, s.align === "justify", () => align("justify"))}
-            {button("Bulleted list", List, s.bullet, () => editor.chain().focus().toggleBulletList().run())}
-            {button("Numbered list", ListOrdered, s.numbered, () => editor.chain().focus().toggleOrderedList().run())}
-            {button("Block quote", Quote, s.quote, () => editor.chain().focus().toggleBlockquote().run())}
-            <Spacing
-              lineSpacing={s.lineSpacing}
-              before={s.spaceBefore}
-              after={s.spaceAfter}
-              indent={s.indent}
-              indentRight={s.indentRight}
-              firstLine={s.firstLine}
-              onSet={(attributes) => editor.chain().focus().setMeasures(attributes).run()}
-            />
-            {divider}
-            {button("Insert picture", ImagePlus, false, () => file.current?.click())}
-            {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
-            {button("Horizontal line", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
-            {paged && <MoreParts editor={editor} />}
-            {paged && button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
-          </>
-        )}
-        <span className="flex-1" />
-        {pieces}
-        {onPage && (
-          <button className="btn btn-ghost btn-sm h-7" onClick={onPage} aria-label="Page">
-            <FileCog size={15} /> Page
+          </select>
+          <select
+            className="select select-sm w-[74px] shrink-0 pr-6 pl-2"
+            aria-label="Size"
+            value={s.size}
+            onChange={(e) =>
+              Number(e.target.value) === letter.type.size
+                ? editor.chain().focus().unsetFontSize().run()
+                : editor.chain().focus().setFontSize(`${e.target.value}pt`).run()
+            }
+          >
+            {[...new Set([...(paged ? sizes : pixelSizes.map((px) => px * 0.75)), s.size])]
+              .sort((a, b) => a - b)
+              .map((n) => (
+                <option key={n} value={n}>
+                  {paged ? `${n} pt` : `${Math.round(n / 0.75)} px`}
+                </option>
+              ))}
+          </select>
+          {button("Bold (Ctrl B)", Bold, s.bold, () => editor.chain().focus().toggleBold().run())}
+          {button("Italic (Ctrl I)", Italic, s.italic, () => editor.chain().focus().toggleItalic().run())}
+          {button("Underline (Ctrl U)", Underline, s.underline, () => editor.chain().focus().toggleUnderline().run())}
+          {button("Strikethrough", Strikethrough, s.strike, () => editor.chain().focus().toggleStrike().run())}
+          {button("Superscript", Superscript, s.superscript, () => editor.chain().focus().toggleSuperscript().run())}
+          {button("Subscript", Subscript, s.subscript, () => editor.chain().focus().toggleSubscript().run())}
+          <Ink
+            value={s.color}
+            choices={inks}
+            label="Color of the text"
+            onPick={(c) => (c === inks[0] ? editor.chain().focus().unsetColor().run() : editor.chain().focus().setColor(c).run())}
+          />
+          <LinkButton editor={editor} active={s.link} />
+          {button("Find and replace (Ctrl F)", Search, finding, () => setFinding(!finding))}
+          <span className="flex-1" />
+          <button
+            className="btn btn-ghost btn-sm h-7"
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => putBracket(editor, "when", "")}
+            title="Print the selection only for recipients who meet a condition"
+          >
+            <GitBranch size={14} /> <span className="@max-[690px]:sr-only">When</span>
           </button>
+          <button
+            className="btn btn-ghost btn-sm h-7"
+            disabled={sets.length === 0}
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => putBracket(editor, "each", sets[0] ?? "")}
+            title={sets.length === 0 ? "This list has no detail rows" : "Repeat the selection for each detail row"}
+          >
+            <Repeat2 size={14} /> <span className="@max-[690px]:sr-only">Each</span>
+          </button>
+        </div>
+        <div className="flex min-h-8 flex-wrap items-center gap-0.5">
+          <label className="flex shrink-0 items-center" title="Paragraph style">
+            <select
+              className="select select-sm w-[96px] shrink-0 pr-6 pl-2"
+              aria-label="Paragraph style"
+              value={s.level}
+              onChange={(e) =>
+                Number(e.target.value) === 0
+                  ? editor.chain().focus().setNode("paragraph").run()
+                  : editor
+                      .chain()
+                      .focus()
+                      .setHeading({ level: Number(e.target.value) as 1 | 2 | 3 })
+                      .run()
+              }
+            >
+              <option value={0}>Text</option>
+              <option value={1}>Heading 1</option>
+              <option value={2}>Heading 2</option>
+              <option value={3}>Heading 3</option>
+            </select>
+          </label>
+          {button("Left", AlignLeft, s.align === "left", () => align("left"))}
+          {button("Centered", AlignCenter, s.align === "center", () => align("center"))}
+          {button("Right", AlignRight, s.align === "right", () => align("right"))}
+          {!s.picture && button("Justified", AlignJustify, s.align === "justify", () => align("justify"))}
+          {button("Bulleted list", List, s.bullet, () => editor.chain().focus().toggleBulletList().run())}
+          {button("Numbered list", ListOrdered, s.numbered, () => editor.chain().focus().toggleOrderedList().run())}
+          {button("Block quote", Quote, s.quote, () => editor.chain().focus().toggleBlockquote().run())}
+          <Spacing
+            lineSpacing={s.lineSpacing}
+            before={s.spaceBefore}
+            after={s.spaceAfter}
+            indent={s.indent}
+            indentRight={s.indentRight}
+            firstLine={s.firstLine}
+            onSet={(attributes) => editor.chain().focus().setMeasures(attributes).run()}
+          />
+          {divider}
+          {button("Insert picture", ImagePlus, false, () => file.current?.click())}
+          {button("Table", Table2, false, () => editor.chain().focus().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run())}
+          {button("Horizontal line", Minus, false, () => editor.chain().focus().setHorizontalRule().run())}
+          {paged && <MoreParts editor={editor} />}
+          {!paged && <ButtonTool editor={editor} />}
+          {paged && button("Page break (Ctrl Enter)", SeparatorHorizontal, false, () => editor.chain().focus().setPageBreak().run())}
+          <span className="flex-1" />
+          {pieces}
+          {onPage && (
+            <button className="btn btn-ghost btn-sm h-7" onClick={onPage} aria-label="Page">
+              <FileCog size={15} /> Page
+            </button>
+          )}
+          <input
+            ref={file}
+            type="file"
+            className="hidden"
+            accept="image/png,image/jpeg,image/svg+xml"
+            aria-label="Picture file"
+            onChange={(e) => {
+              void bring(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+        </div>
+        {s.table && (
+          <div className="flex min-h-8 flex-wrap items-center gap-0.5" role="group" aria-label="Table">
+            <TableTools editor={editor} sets={sets} button={button} divider={divider} />
+          </div>
         )}
-        <input
-          ref={file}
-          type="file"
-          className="hidden"
-          accept="image/png,image/jpeg,image/svg+xml"
-          aria-label="Picture file"
-          onChange={(e) => {
-            void bring(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
       </div>
-    </div>
+      {finding && <FindBar editor={editor} close={() => setFinding(false)} />}
+    </>
   );
 }
 
@@ -415,13 +433,7 @@ function LinkButton({ editor, active }: { editor: Editor; active: boolean }) {
           className="flex flex-col gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            const href = String(new FormData(e.currentTarget).get("href") ?? "").trim();
-            const full =
-              href && !/^(https?:\/\/|mailto:)/i.test(href)
-                ? /^[^\s@]+@[^\s@]+$/.test(href)
-                  ? `mailto:${href}`
-                  : `https://${href}`
-                : href;
+            const full = wholeAddress(String(new FormData(e.currentTarget).get("href") ?? ""));
             const chain = editor.chain().focus().extendMarkRange("link");
             if (full) chain.setLink({ href: full }).run();
             else chain.unsetLink().run();

@@ -20,6 +20,7 @@ import { say } from "../ui/notices";
 import { many } from "../ui/words";
 import { cleanPaste } from "./cleanPaste";
 import { fieldCompletion, type FieldChoice } from "./completion";
+import { findInText, leaving } from "./finding";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
 import { isMarker } from "./letter";
 import { plainMistakes } from "./plainMistakes";
@@ -88,6 +89,8 @@ const cleanPasting = Extension.create({
 export const letterExtensions = (choices: () => FieldChoice[], paged: boolean) => [
   ...(paged ? [BoxNode, ColumnsNode, FootnoteNode] : []),
   plainMistakes,
+  findInText,
+  leaving,
   Document,
   Paragraph,
   Text,

@@ -78,6 +78,7 @@ const kinds: Record<string, string> = {
   Attachment: "no file to attach",
   EmailTooLarge: "too large",
   Password: "blank",
+  ButtonLink: "no link",
   Refused: "rejected by the mail server",
   Channel: "no channel",
   Design: "a mistake in the design",

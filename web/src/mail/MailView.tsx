@@ -1,12 +1,32 @@
 import { FileText, Lock, Paperclip } from "lucide-react";
 import { useState } from "react";
 import type { Schema } from "../api/client";
+import { useSize } from "../ui/useSize";
 import { size } from "../ui/words";
 
 type Look = Schema["MailLook"];
 
 /** What every frame with a message in it is held to: it runs nothing and fetches nothing, also where our own page may. */
 const held = "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; img-src data:; style-src 'unsafe-inline'\">";
+
+/** As wide as a mail program's window on a desk: the message has its full width, and air beside it. */
+const desktop = 720;
+
+/** The same at a desktop's width, made smaller to fit beside the text. */
+function DesktopFrame({ html, title }: { html: string; title: string }) {
+  const [box, size] = useSize<HTMLDivElement>();
+  const scale = size.width > 0 ? Math.min(1, size.width / desktop) : 1;
+  return (
+    <div ref={box} className="h-full overflow-hidden">
+      <div
+        className="origin-top-left"
+        style={{ width: size.width / scale, height: size.height / scale, transform: scale < 1 ? `scale(${scale})` : undefined }}
+      >
+        <MailFrame html={html} title={title} />
+      </div>
+    </div>
+  );
+}
 
 /** A message's HTML in a frame that runs no script, sends no form, opens no window and fetches nothing. */
 export function MailFrame({ html, width, title }: { html: string; width?: number; title: string }) {
@@ -30,7 +50,7 @@ export function MailView({ mail }: { mail: Look }) {
   const view = mail.html === null ? "text" : chosen;
   const header = (name: string, value: string | string[]) =>
     value.length > 0 && (
-      <div className="grid grid-cols-[62px_1fr] gap-2">
+      <div className="grid grid-cols-[84px_1fr] gap-2">
         <dt className="text-faint">{name}</dt>
         <dd className="min-w-0 truncate" title={String(value)}>
           {Array.isArray(value) ? value.join(", ") : value}
@@ -76,8 +96,10 @@ export function MailView({ mail }: { mail: Look }) {
           >
             {mail.text}
           </pre>
+        ) : view === "wide" ? (
+          <DesktopFrame html={mail.html ?? ""} title="Email body" />
         ) : (
-          <MailFrame html={mail.html ?? ""} width={view === "narrow" ? 375 : undefined} title="Email body" />
+          <MailFrame html={mail.html ?? ""} width={375} title="Email body" />
         )}
       </div>
       {(mail.files.length > 0 || mail.problem || mail.size > 0) && (

@@ -118,6 +118,8 @@ export const PictureNode = Node.create({
     align: { default: "left" },
     place: { default: null },
     gap: { default: 3.2 },
+    // In an email: where it leads.
+    href: { default: null },
     x: { default: 0 },
     y: { default: 0 },
   }),

@@ -1,5 +1,6 @@
 import { Extension, Mark, mergeAttributes, Node } from "@tiptap/core";
 import { sheets, type Letter } from "../letter";
+import { inkOn } from "../contrast";
 import { lengths } from "../../ui/customs";
 
 declare module "@tiptap/core" {
@@ -124,6 +125,16 @@ export const ParagraphMeasures = Extension.create({
           keepOnSplit: false,
           parseHTML: (e: HTMLElement) => (e.dataset.keep === "true" ? true : null),
           renderHTML: (a: Attributes) => (a.keep ? { "data-keep": "true" } : {}),
+        },
+        // In an email: the paragraph's link is a button of this color.
+        button: {
+          default: null,
+          keepOnSplit: false,
+          parseHTML: (e: HTMLElement) => e.dataset.button ?? null,
+          renderHTML: (a: Attributes) =>
+            a.button
+              ? { "data-button": String(a.button), style: `--button: ${String(a.button)}; --button-ink: ${inkOn(String(a.button))}` }
+              : {},
         },
         tabs: {
           default: null,
