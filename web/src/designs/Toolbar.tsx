@@ -660,7 +660,7 @@ function TableTools({
       {divider}
       <label className="flex items-center gap-1" title="Table borders">
         <select
-          className="select select-sm w-[76px] shrink-0 pr-5 pl-2"
+          className="select select-sm w-[112px] shrink-0 pr-5 pl-2"
           aria-label="Table borders"
           value={t.lines}
           onChange={(e) => {

@@ -100,4 +100,8 @@ export const writtenDay = (iso: string, options: Intl.DateTimeFormatOptions) =>
   new Date(`${iso}T00:00:00Z`).toLocaleDateString(now.locale, { timeZone: "UTC", ...options });
 
 /** A time zone as people read it: America, New York. */
-export const zoneName = (id: string) => id.replaceAll("_", " ").replaceAll("/", ", ");
+export const zoneName = (id: string) =>
+  id
+    .replace(/^Etc\//, "")
+    .replaceAll("_", " ")
+    .replaceAll("/", ", ");
