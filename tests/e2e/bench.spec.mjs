@@ -120,3 +120,30 @@ test("a made piece that is corrected is told and can be made again", async ({ pa
   await page.getByLabel("Piece numbers").fill("9-3");
   await expect(page.getByRole("alert")).toContainText("is backward");
 });
+
+test("the bench offers a tour once; it is walked by keys, stopped, and found again in the help", async ({ page }) => {
+  const { dropId } = await makeDrop(page, { name: "Tour", rows: "First,Last\r\nAna,Okafor\r\nBo,Lind\r\n", letter: ["Dear {First},"] });
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Dear Ana,");
+  await page.getByRole("button", { name: "Start tour" }).click();
+  const card = page.getByRole("dialog", { name: /^Tour/ });
+  await expect(card).toHaveAccessibleName("Tour, 1 of 6: Trays");
+  await expect(card.getByRole("button", { name: "Next" })).toBeFocused();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("ArrowRight");
+  await expect(card).toHaveAccessibleName("Tour, 3 of 6: The real piece");
+  // The bench's own keys wait.
+  await page.keyboard.press("h");
+  await expect(page.getByRole("dialog", { name: /^Hold/ })).toHaveCount(0);
+  await page.keyboard.press("Escape");
+  await expect(card).toHaveCount(0);
+  await page.reload();
+  await pageText(page, "Dear Ana,");
+  await expect(page.getByRole("button", { name: "Start tour" })).toHaveCount(0);
+  await page.keyboard.press("?");
+  await page.getByRole("button", { name: "Take the tour of the bench" }).click();
+  for (let i = 1; i < 6; i++) await page.keyboard.press("Enter");
+  await expect(card).toHaveAccessibleName("Tour, 6 of 6: The next step");
+  await page.keyboard.press("Enter");
+  await expect(card).toHaveCount(0);
+});

@@ -19,7 +19,7 @@ test("the development server shows the application and can write", async ({ page
       vite.on("exit", (code) => fail(new Error(`vite ended with ${code}: ${text}`)));
     });
     await page.goto(`${url}/campaigns`);
-    await expect(page.getByRole("heading", { name: "Campaigns" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Campaigns", exact: true })).toBeVisible();
     const answer = await page.evaluate(async () => {
       const response = await fetch("/api/campaigns", {
         method: "POST",

@@ -72,7 +72,7 @@ test("a first mailing by mouse, from an empty server: set up, import, choose a d
   await page.getByRole("link", { name: "Mark 40 as mailed…" }).click();
   await page.getByRole("button", { name: "Mark as mailed" }).click();
   await expect(page.getByText("No produced pieces are waiting.")).toBeVisible();
-  await expect(page.getByRole("link", { name: "Open ledger" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Enter returns" })).toBeVisible();
 });
 
 test("a first mailing by keyboard alone takes at most sixty keystrokes besides typing text", async ({ page }) => {

@@ -75,7 +75,7 @@ test("a printer's feed, an own stock with its impossible measures, and a barcode
   await page.getByLabel("Columns").fill("1");
   await expect(page.getByText("1 × 4 · 120 × 67.7 mm")).toBeVisible();
   await page.getByRole("button", { name: "Use this stock" }).click();
-  await expect(page.getByText("120.0 × 67.7 mm")).toBeVisible();
+  await expect(page.getByText(/^Print preview, .* · 120 × 67\.7 mm$/)).toBeVisible();
   // A border, taken back with Ctrl Z.
   await page.getByRole("button", { name: "Text box" }).click();
   await page.getByLabel("Border", { exact: true }).check();

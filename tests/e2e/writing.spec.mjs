@@ -7,7 +7,11 @@ const stored = async (page, id) => (await (await page.request.get(`/api/designs/
 test("in a letter one writes at once, finds, replaces with fields, and undoes; a table keeps the text's tools", async ({ page }) => {
   const listId = await bringInQuietly(page, "people.csv", rows);
   const made = await page.request.post("/api/designs", {
-    data: { name: "Letter", listId, document: { content: [p("Dear friend,"), p("The Garden and its garden gate. Gardens close at six.")] } },
+    data: {
+      name: "Letter",
+      listId,
+      document: { content: [p("Dear friend,"), p("The Garden and its garden gate. Gardens close at six.")] },
+    },
   });
   const id = await made.json();
   await page.goto(`/designs/${id}`);
@@ -33,9 +37,7 @@ test("in a letter one writes at once, finds, replaces with fields, and undoes; a
   await bar.getByRole("button", { name: "Replace all" }).click();
   await expect(page.getByText("Replaced 2 matches.")).toBeVisible();
   await expect(bar.getByRole("status")).toHaveText("No matches");
-  await expect
-    .poll(async () => JSON.stringify((await stored(page, id)).content).match(/"source":"Last"/g)?.length)
-    .toBe(2);
+  await expect.poll(async () => JSON.stringify((await stored(page, id)).content).match(/"source":"Last"/g)?.length).toBe(2);
   await expect(page.getByTestId("page-text")).toContainText("The Okafor house and its Okafor house gate. Gardens close at six.");
   await bar.getByLabel("Find", { exact: true }).press("Escape");
   await expect(bar).toBeHidden();
@@ -85,7 +87,9 @@ test("an email has buttons and linked pictures, is measured in pixels, and is sh
   await page.getByLabel("Picture file").setInputFiles({
     name: "leaf.svg",
     mimeType: "image/svg+xml",
-    buffer: Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#1d5a44"/></svg>'),
+    buffer: Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><rect width="200" height="100" fill="#1d5a44"/></svg>',
+    ),
   });
   const picture = page.getByRole("region", { name: "Picture" });
   await body.locator('img[src^="/api/pictures/"]').click();

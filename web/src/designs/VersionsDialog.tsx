@@ -96,7 +96,7 @@ export function VersionsDialog({
                 ))}
             </select>
           </label>
-          <div className="on-sand h-[390px] overflow-auto bg-base-200 p-3">
+          <div className="on-sand h-[390px] overflow-auto bg-base-200 p-3" role="region" tabIndex={0} aria-label="Pages of this version">
             {against === null ? (
               <PdfPages data={pdf} width={310} mark={String(number)} />
             ) : (

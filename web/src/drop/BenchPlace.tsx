@@ -14,6 +14,7 @@ import { many, trayNames } from "../ui/words";
 import { accept, backReasons, hold, release, takeBack, undo } from "./acts";
 import { BenchList } from "./BenchList";
 import { BenchPerson } from "./BenchPerson";
+import { BenchTour } from "./BenchTour";
 import { useDrop } from "./DropPage";
 import { mailQuery, proofQuery } from "./proof";
 import { ReasonDialog } from "./ReasonDialog";
@@ -193,6 +194,7 @@ export function BenchPlace() {
   );
   return (
     <>
+      <BenchTour />
       <Trays counts={drop.trays} chosen={tray} onChoose={chooseTray} />
       <div className="flex min-h-0 flex-1">
         <BenchList

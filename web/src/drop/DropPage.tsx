@@ -121,16 +121,24 @@ export function nextStep({ trays: t, checking }: Pick<Drop, "trays" | "checking"
   return t.held > 0 ? { to: "who", label: `See why ${count(t.held)} held` } : null;
 }
 
-function NextStep({ drop }: { drop: Drop }) {
+/** The next step of whoever is at one of a drop's places: never the place itself. When all is mailed, what comes back is next. */
+export function stepFrom(place: string, drop: Pick<Drop, "trays" | "checking">) {
   const next = nextStep(drop);
+  if (next?.to !== place) return next;
+  return next.label === "Open ledger" ? { to: "/returns", label: "Enter returns" } : null;
+}
+
+function NextStep({ drop }: { drop: Drop }) {
+  const { pathname } = useLocation();
+  const next = stepFrom(pathname.split("/")[3] ?? "", drop);
   const navigate = useNavigate();
-  const go = (to: string) => void navigate(`/drops/${drop.id}/${to}`);
+  const go = (to: string) => void navigate(to.startsWith("/") ? to : `/drops/${drop.id}/${to}`);
   useActions([
     ...(next ? [{ keys: "n", label: `Next step: ${next.label}`, run: () => go(next.to) }] : []),
     ...["Who", "What", "Proof", "Produce", "Ledger"].map((p) => ({ label: `Open ${p}`, run: () => go(p.toLowerCase()) })),
   ]);
   return next ? (
-    <Link className="btn btn-primary" to={next.to}>
+    <Link className="btn btn-primary" to={next.to} data-next-step>
       {next.label}
     </Link>
   ) : null;

@@ -14,7 +14,9 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
   const chapters = useQuery({ queryKey: ["handbook"], queryFn: handbook, staleTime: Infinity }).data ?? [];
-  const keys = (useRegistry()?.all() ?? []).filter((a) => a.keys);
+  const actions = useRegistry()?.all() ?? [];
+  const keys = actions.filter((a) => a.keys);
+  const tour = actions.find((a) => a.label.startsWith("Take the tour"));
   const found = search(chapters, text);
   const shown = chapters.find((c) => c.id === (chapter ?? chapterOf(pathname)));
   useEffect(() => {
@@ -86,6 +88,18 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
           </ul>
         ) : (
           <>
+            {tour && (
+              <button
+                className="btn btn-quiet btn-sm mb-4"
+                onClick={() => {
+                  onClose();
+                  // The panel gives the focus back first.
+                  setTimeout(tour.run, 0);
+                }}
+              >
+                {tour.label}
+              </button>
+            )}
             {shown && <Text>{shown.text}</Text>}
             <h2 className="mt-5 mb-2">Keyboard shortcuts</h2>
             <dl className="grid grid-cols-[auto_1fr] items-center gap-x-4 gap-y-1.5">

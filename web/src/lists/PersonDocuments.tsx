@@ -119,7 +119,7 @@ function Shown({ row, onClose }: { row: Row; onClose: () => void }) {
   }).data;
   return (
     <Dialog title={row.name} onClose={onClose} wide>
-      <div className="max-h-[70vh] overflow-auto">
+      <div className="max-h-[70vh] overflow-auto" role="region" tabIndex={0} aria-label="Document">
         {row.mediaType === "application/pdf" ? (
           <PdfPages data={pdf} width={600} mark={String(row.id)} />
         ) : (

@@ -14,12 +14,8 @@ import { InCampaigns } from "./InCampaigns";
 import { PersonDocuments } from "./PersonDocuments";
 import { SamePerson } from "./SamePerson";
 import { WriteDialog } from "./WriteDialog";
-import { roleNames, typeNames } from "./columns";
+import { cellText, roleNames, typeNames } from "./columns";
 import { MissingRecord } from "../shell/WentWrong";
-
-/** A value as it is read: a date in words; what does not fit its type stays as it is stored. */
-const shown = (type: string, value: string | null | undefined) =>
-  type === "Date" && value && /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : value;
 
 export function RecipientPage() {
   const params = useParams();
@@ -90,7 +86,7 @@ export function RecipientPage() {
                         onClick={() => setEditing(c.id)}
                         title="Edit this value"
                       >
-                        {shown(c.type, person.values[i]) ?? <span className="text-faint italic">blank</span>}
+                        {cellText(c.type, person.values[i]) ?? <span className="text-faint italic">blank</span>}
                       </button>
                     )}
                   </td>

@@ -5,6 +5,7 @@ import { api, ask, type Schema } from "../api/client";
 import { listQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { count, many, moment } from "../ui/words";
+import { cellText } from "./columns";
 import { act } from "./desk/acts";
 
 const pageSize = 50;
@@ -96,7 +97,7 @@ function Rows({ list, number }: { list: Schema["ListView"]; number: number }) {
                 <td className="border-r border-b border-line px-2 py-1 text-right text-faint">{r.number}</td>
                 {sources.map(({ c, i }) => (
                   <td key={c.id} className="max-w-60 truncate border-r border-b border-line px-2 py-1">
-                    {r.values[i]}
+                    {cellText(c.type, r.values[i])}
                   </td>
                 ))}
               </tr>

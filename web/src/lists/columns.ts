@@ -1,4 +1,5 @@
 import type { Schema } from "../api/client";
+import { day } from "../ui/words";
 
 /** A column of the file as it is to be brought in. */
 export type ChosenColumn = Schema["SourceColumn"] & { position: number; include: boolean; divide: boolean; settled: boolean };
@@ -51,3 +52,7 @@ export const dateOrders: Record<Schema["DateOrder"], string> = {
   MonthDayYear: "3/31/2027",
   DayMonthYear: "31/3/2027",
 };
+
+/** A value as it is read in a table: dates in the organization's form, everything else as it is stored; null for a blank. */
+export const cellText = (type: string, value: string | null | undefined) =>
+  value && type === "Date" && /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : (value ?? null);

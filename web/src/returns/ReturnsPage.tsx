@@ -393,7 +393,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                   <fieldset className="mb-3">
                     <legend className="mb-1 text-faint">The same person has the old address on other lists. Correct it there, too:</legend>
                     {same.map((o) => (
-                      <label key={o.person.recipientId} className="flex items-center gap-2 py-0.5">
+                      <label key={o.person.recipientId} className="flex min-h-7 items-center gap-2">
                         <input
                           type="checkbox"
                           className="checkbox checkbox-sm"

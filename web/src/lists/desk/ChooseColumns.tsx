@@ -23,9 +23,9 @@ export function ChooseColumns({
           Name and address only
         </button>
       </div>
-      <div className="flex max-h-96 flex-col gap-1 overflow-auto">
+      <div className="flex max-h-96 flex-col overflow-auto">
         {list.columns.map((c) => (
-          <label key={c.id} className="flex items-center gap-2">
+          <label key={c.id} className="flex min-h-7 shrink-0 items-center gap-2">
             <input
               type="checkbox"
               className="checkbox checkbox-sm"

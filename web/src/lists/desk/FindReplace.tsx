@@ -73,7 +73,13 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
             Match whole cell
           </label>
         </div>
-        <div className="col-span-4 h-56 overflow-auto border-y border-line" role="status">
+        <div
+          className="col-span-4 h-56 overflow-auto border-y border-line"
+          role="region"
+          tabIndex={0}
+          aria-label="Matches"
+          aria-live="polite"
+        >
           {!shown && <p className="py-2 text-faint">Changes are previewed here first.</p>}
           {shown?.cells === 0 && <p className="py-2 text-faint">“{find}” was not found.</p>}
           <table className="w-full text-[12.5px]">

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Schema } from "../../api/client";
 import { count, day } from "../../ui/words";
-import { roleNames, typeNames } from "../columns";
+import { cellText, roleNames, typeNames } from "../columns";
 import type { useColumnView } from "../useColumnView";
 import type { useSelection } from "./useSelection";
 
@@ -163,7 +163,7 @@ export function Grid(p: Props) {
                     onDoubleClick={() => column.kind !== "Computed" && p.onEdit({ row: r.index, column: v.index, text: value ?? "" })}
                   >
                     {value !== null ? (
-                      <span className="truncate">{value}</span>
+                      <span className="truncate">{cellText(column.type, value)}</span>
                     ) : issue ? (
                       <span className="text-faint italic">blank</span>
                     ) : null}
