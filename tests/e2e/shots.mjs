@@ -10,11 +10,24 @@ const server = await startServer({ demo: true });
 const browser = await chromium.launch(launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.addInitScript(() => localStorage.setItem("bandeja.person", "Marisol Quint"));
+  await page.addInitScript(() => {
+    localStorage.setItem("bandeja.person", "Marisol Quint");
+    localStorage.setItem("bandeja.tour.bench", "seen");
+  });
+  // A picture is taken once nothing that was asked for is still on its way; the stream of events never ends.
+  let asked = 0;
+  const counts = (request) => !request.url().includes("/api/events");
+  page.on("request", (r) => counts(r) && asked++);
+  for (const end of ["requestfinished", "requestfailed"]) page.on(end, (r) => counts(r) && asked--);
+  const quiet = async () => {
+    for (let still = 0; still < 8; still = asked > 0 ? 0 : still + 1) await page.waitForTimeout(150);
+  };
   const shot = async (name, path, prepare) => {
+    asked = 0;
     await page.goto(server.url + path);
-    await page.waitForTimeout(1800);
+    await quiet();
     await prepare?.();
+    await quiet();
     await page.screenshot({ path: join(folder, `${name}.png`) });
     console.log(`docs/screenshots/${name}.png`);
   };

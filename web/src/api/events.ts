@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { queryClient, type Schema } from "./client";
+import { keys } from "./keys";
 
 type Job = Schema["JobRow"];
 const listeners = new Set<(job: Job) => void>();
@@ -34,20 +35,20 @@ export function listen() {
   const source = new EventSource("/api/events");
   source.addEventListener("job", (e) => {
     const job = JSON.parse(e.data) as Job;
-    if (!isQuiet(job.kind) || job.state !== "running") refresh(["jobs"]);
+    if (!isQuiet(job.kind) || job.state !== "running") refresh(keys.jobs());
     for (const listener of listeners) listener(job);
     if (job.state !== "running" && job.state !== "queued")
-      refresh([["check", "run", "print", "send", "remake", "collect"].includes(job.kind) ? "drop" : "lists"]);
+      refresh(["check", "run", "print", "send", "remake", "collect"].includes(job.kind) ? keys.drop() : keys.lists());
   });
-  source.addEventListener("drop", () => refresh(["drop"]));
-  source.addEventListener("printer", () => refresh(["printers"]));
-  source.addEventListener("accounts", () => refresh(["accounts"]));
-  source.addEventListener("post-office", () => refresh(["post-office"]));
-  source.addEventListener("suppression", () => refresh(["suppressions"]));
-  source.addEventListener("list", () => refresh(["lists"]));
+  source.addEventListener("drop", () => refresh(keys.drop()));
+  source.addEventListener("printer", () => refresh(keys.printers()));
+  source.addEventListener("accounts", () => refresh(keys.accounts()));
+  source.addEventListener("post-office", () => refresh(keys.postOffice()));
+  source.addEventListener("suppression", () => refresh(keys.suppressions()));
+  source.addEventListener("list", () => refresh(keys.lists()));
   source.addEventListener("design", () => {
-    refresh(["designs"]);
-    refresh(["drop"]);
+    refresh(keys.designs());
+    refresh(keys.drop());
   });
   // After a break everything may have changed.
   source.onopen = () => {

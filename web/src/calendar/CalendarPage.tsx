@@ -6,6 +6,7 @@ import { Dialog } from "../ui/Dialog";
 import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
 import { MonthGrid } from "./MonthGrid";
+import { keys } from "../api/keys";
 
 /** The mail dates of all campaigns, by month or week. */
 export function CalendarPage() {
@@ -45,11 +46,11 @@ export function CalendarPage() {
 }
 
 function SubscribeDialog({ onClose }: { onClose: () => void }) {
-  const address = useQuery({ queryKey: ["drop", "calendar-address"], queryFn: () => ask(api.GET("/api/calendar/address")) });
+  const address = useQuery({ queryKey: keys.drop("calendar-address"), queryFn: () => ask(api.GET("/api/calendar/address")) });
   const renew = async () => {
     try {
       await ask(api.POST("/api/calendar/address"));
-      await queryClient.invalidateQueries({ queryKey: ["drop", "calendar-address"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop("calendar-address") });
     } catch (e) {
       sayWrong(e);
     }

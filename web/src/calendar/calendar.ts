@@ -2,12 +2,13 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../api/client";
 import { change } from "../campaigns/campaigns";
 import { writtenDay } from "../ui/customs";
+import { keys } from "../api/keys";
 
 export type MailDay = Schema["MailDay"];
 
 export const calendarQuery = (from: string, to: string) =>
   queryOptions({
-    queryKey: ["drop", "calendar", from, to],
+    queryKey: keys.drop("calendar", from, to),
     queryFn: () => ask(api.GET("/api/calendar", { params: { query: { from, to } } })),
     placeholderData: keepPreviousData,
   });

@@ -8,6 +8,7 @@ import { usePagedRows } from "../ui/usePagedRows";
 import { today } from "../ui/customs";
 import { count, day } from "../ui/words";
 import { change, comeBack, leave, leaveReasons, left, type Campaign, type LeaveReason, type Person } from "./campaigns";
+import { keys } from "../api/keys";
 
 const height = 40;
 
@@ -19,7 +20,7 @@ export function CampaignPeople({ campaign: c }: { campaign: Campaign }) {
   const box = useRef<HTMLDivElement>(null);
   const wanted = useDelayed(search, 250);
   const [range, setRange] = useState([0, 30] as [number, number]);
-  const rows = usePagedRows<Person>(["drop", "campaign", c.id, "people", wanted, which], range[0], range[1], (offset, limit) =>
+  const rows = usePagedRows<Person>(keys.drop("campaign", c.id, "people", wanted, which), range[0], range[1], (offset, limit) =>
     ask(
       api.GET("/api/campaigns/{id}/people", {
         params: { path: { id: c.id }, query: { search: wanted || undefined, which, offset, limit } },

@@ -9,6 +9,7 @@ import { count } from "../ui/words";
 import { PackagePicker } from "./PackagePicker";
 import { paged } from "../designs/kinds";
 import { segmentsQuery } from "../api/queries";
+import { keys } from "../api/keys";
 
 /** What was filled in for a drop, kept while a letter for it is written in the same tab. */
 interface Draft {
@@ -70,7 +71,7 @@ export function NewDropPage() {
         }),
       );
       sessionStorage.removeItem(draftKey);
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       void navigate(`/drops/${id}/proof`);
     } catch (e) {
       sayWrong(e);
@@ -84,7 +85,7 @@ export function NewDropPage() {
       );
       const kept: Draft = { campaign, campaignName, name, list: String(listId || ""), chosen: [...(chosen ?? []), id], segment, date };
       sessionStorage.setItem(draftKey, JSON.stringify(kept));
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       void navigate(`/designs/${id}?drop`);
     } catch (e) {
       sayWrong(e);

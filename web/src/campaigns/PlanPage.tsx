@@ -9,6 +9,7 @@ import { today } from "../ui/customs";
 import { count } from "../ui/words";
 import { campaignQuery, change, patternsQuery, type Campaign } from "./campaigns";
 import { MissingRecord } from "../shell/WentWrong";
+import { keys } from "../api/keys";
 
 type Entry = Schema["Entry"];
 
@@ -68,7 +69,7 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
           },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       void navigate(`/campaigns/${id}`);
     } catch (e) {
       sayWrong(e);

@@ -7,6 +7,7 @@ import { sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { change, planOf, type Campaign, type Step, type StepPlan } from "./campaigns";
 import { PackagePicker } from "./PackagePicker";
+import { keys } from "../api/keys";
 
 const weekdays = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"] as const;
 
@@ -47,7 +48,7 @@ export function StepDialog({
       ? { change: { campaignId: campaign.id, stepId: step.id, step: p } }
       : { add: { campaignId: campaign.id, step: p, beforeStepId: before?.id ?? null } };
   const look = useQuery({
-    queryKey: ["drop", "campaign", campaign.id, "look", step?.id, before?.id, settled],
+    queryKey: keys.drop("campaign", campaign.id, "look", step?.id, before?.id, settled),
     queryFn: () => ask(api.POST("/api/campaigns/{id}/steps/look", { params: { path: { id: campaign.id } }, body: body(settled) })),
     enabled: settled.name.trim() !== "" && settled.designIds.length > 0,
     retry: false,
@@ -59,7 +60,7 @@ export function StepDialog({
       const id = await ask(
         api.POST("/api/designs", { body: { name: plan.name.trim() || "New letter", listId: campaign.listId, document: null } }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       set({ designIds: [...plan.designIds, id] });
     } catch (e) {
       sayWrong(e);

@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
 export type Campaign = Schema["CampaignStanding"];
 export type Step = Schema["StepSight"];
@@ -9,16 +10,16 @@ export type StepPlan = Schema["StepPlan"];
 export type LeaveReason = Schema["LeaveReason"];
 
 export const campaignQuery = (id: number) =>
-  queryOptions({ queryKey: ["drop", "campaign", id], queryFn: () => ask(api.GET("/api/campaigns/{id}", { params: { path: { id } } })) });
-export const patternsQuery = () => queryOptions({ queryKey: ["drop", "patterns"], queryFn: () => ask(api.GET("/api/patterns")) });
+  queryOptions({ queryKey: keys.drop("campaign", id), queryFn: () => ask(api.GET("/api/campaigns/{id}", { params: { path: { id } } })) });
+export const patternsQuery = () => queryOptions({ queryKey: keys.drop("patterns"), queryFn: () => ask(api.GET("/api/patterns")) });
 export const placesQuery = (listId: number, recipientId: number) =>
   queryOptions({
-    queryKey: ["drop", "places", listId, recipientId],
+    queryKey: keys.drop("places", listId, recipientId),
     queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}/campaigns", { params: { path: { id: listId, recipientId } } })),
   });
 export const reportQuery = (id: number) =>
   queryOptions({
-    queryKey: ["drop", "report", id],
+    queryKey: keys.drop("report", id),
     queryFn: () => ask(api.GET("/api/campaigns/{id}/report", { params: { path: { id } } })),
   });
 
@@ -52,7 +53,7 @@ export async function change<T>(request: Promise<T>, done?: string, undo?: () =>
     sayWrong(e);
     return null;
   } finally {
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
+    void queryClient.invalidateQueries({ queryKey: keys.drop() });
   }
 }
 

@@ -8,6 +8,7 @@ import { many, size } from "../ui/words";
 import type { Attached, Email } from "./email";
 import { kinds } from "./kinds";
 import { onPaper } from "./kinds";
+import { keys } from "../api/keys";
 
 interface Props {
   email: Email;
@@ -18,7 +19,7 @@ interface Props {
   onPart: (part: Partial<Email>) => void;
 }
 
-export const foldersQuery = () => ({ queryKey: ["mail-folders"] as const, queryFn: () => ask(api.GET("/api/mail-folders")) });
+export const foldersQuery = () => ({ queryKey: keys.mailFolders(), queryFn: () => ask(api.GET("/api/mail-folders")) });
 
 /**
  * What goes with the message: designs of the package as the recipient's own PDF, a file for all, a file of their own; and how the
@@ -288,7 +289,7 @@ function OwnFile({
     } finally {
       setProgress(null);
       void queryClient.invalidateQueries({ queryKey: foldersQuery().queryKey });
-      void queryClient.invalidateQueries({ queryKey: ["preview"] });
+      void queryClient.invalidateQueries({ queryKey: keys.preview() });
     }
   };
   return (

@@ -5,6 +5,7 @@ import { api, ask, type Schema } from "../api/client";
 import { many } from "../ui/words";
 import { readField, writeField } from "./fieldSource";
 import { ConditionButton } from "./ConditionButton";
+import { keys } from "../api/keys";
 
 /** The formats that are offered for a kind of value; what each prints is asked of the server. */
 const formatsOf: Record<Schema["ColumnType"], string[]> = {
@@ -39,7 +40,7 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
   const column = columns.find(named);
   const rowColumn = within === null ? undefined : sets.find((s) => s.name === within)?.columns.find(named);
   const facts = useQuery({
-    queryKey: ["lists", listId, "facts", column?.id],
+    queryKey: keys.lists(listId, "facts", column?.id),
     queryFn: () =>
       ask(api.GET("/api/lists/{id}/columns/{columnId}/facts", { params: { path: { id: listId ?? 0, columnId: column?.id ?? 0 } } })),
     enabled: listId !== null && column !== undefined,
@@ -54,7 +55,7 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
         : "Text");
   const offered = formatsOf[type];
   const results = useQuery({
-    queryKey: ["printed", designId, listId, offset, field.expression, within, type],
+    queryKey: keys.printed(designId, listId, offset, field.expression, within, type),
     queryFn: () =>
       ask(
         api.POST("/api/designs/print", {

@@ -3,6 +3,7 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { sayWrong } from "../ui/notices";
 import type { SaveState } from "./useAutosave";
 import { kinds } from "./kinds";
+import { keys } from "../api/keys";
 
 /** A design's name, changed where it stands. */
 export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
@@ -16,7 +17,7 @@ export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
           body: { name, listId: null, description: null, tags: null, archived: null },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
     } catch (e) {
       sayWrong(e);
     }

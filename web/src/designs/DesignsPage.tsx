@@ -17,6 +17,7 @@ import { FormDrop } from "../forms/FormDrop";
 import { useFormFile } from "../forms/useFormFile";
 import { kindOrder, kinds, type DesignKind } from "./kinds";
 import { createFromStarter, StarterPicker } from "./StarterPicker";
+import { keys } from "../api/keys";
 
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
@@ -46,7 +47,7 @@ export function DesignsPage() {
   const act = async (run: () => Promise<unknown>, done: string) => {
     try {
       await run();
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       say(done);
     } catch (e) {
       sayWrong(e);
@@ -220,7 +221,7 @@ export function DesignsPage() {
 function FirstPage({ design }: { design: Schema["DesignView"] }) {
   const letter = kinds[design.kind].hasPages || kinds[design.kind].isWritten;
   const page = useQuery({
-    queryKey: ["designs", design.id, "first-page", design.version, design.updatedAt],
+    queryKey: keys.designs(design.id, "first-page", design.version, design.updatedAt),
     queryFn: async () => {
       const response = await fetch(`/api/designs/${design.id}/first-page`);
       if (!response.ok) throw new Error("No preview");
@@ -247,7 +248,7 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
           body: { name, listId: null, description, tags: tags.split(",").map((t) => t.trim()), archived: null },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       close();
     } catch (e) {
       sayWrong(e);
@@ -311,7 +312,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
       const id = starter
         ? await createFromStarter(starter, name, listId)
         : await ask(api.POST("/api/designs", { body: { name, listId, document: kinds[kind].start(organization) as never } }));
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       void navigate(`/designs/${id}`);
     } catch (e) {
       sayWrong(e);
@@ -329,7 +330,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         setBusy(false);
         return;
       }
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       void navigate(`/designs/${id}`);
     } catch (e) {
       sayWrong(e);

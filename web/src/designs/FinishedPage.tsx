@@ -9,6 +9,7 @@ import { count } from "../ui/words";
 import { PreviewIssues } from "./RecipientWalk";
 import type { usePreview } from "./usePreview";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 interface Props {
   listId: number | null;
@@ -22,7 +23,7 @@ export function FinishedPage({ listId, preview, children }: Props) {
   const [search, setSearch] = useState<string | null>(null);
   const rested = useDelayed(search ?? "", 200);
   const found = useQuery({
-    queryKey: ["lists", listId, "search", rested],
+    queryKey: keys.lists(listId, "search", rested),
     queryFn: () =>
       ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { search: rested, limit: 8 } } })),
     enabled: listId !== null && rested.trim() !== "",

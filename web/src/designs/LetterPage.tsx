@@ -26,6 +26,7 @@ import type { EditorProps } from "./editor";
 import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
 import { WatermarkText } from "./WatermarkText";
+import { keys } from "../api/keys";
 
 /** Pages that have a header and footer of their own. */
 type Pages = "first" | "even" | "other";
@@ -54,7 +55,7 @@ export function LetterPage(props: EditorProps) {
   const used = useMemo(() => fieldsOf(letter), [letter]);
   const asked = useMemo(() => [...new Map(used.map((f) => [f.source, f])).values()].slice(0, 400), [used]);
   const printed = useQuery({
-    queryKey: ["printed", design.id, listId, offset, asked],
+    queryKey: keys.printed(design.id, listId, offset, asked),
     queryFn: () => ask(api.POST("/api/designs/print", { body: { designId: design.id, listId, offset, fields: asked } })),
     enabled: asked.length > 0,
     placeholderData: keepPreviousData,

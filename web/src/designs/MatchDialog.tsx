@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
-export const matchesKey = (designId: number, listId: number | null) => ["designs", designId, "matches", listId];
+export const matchesKey = (designId: number, listId: number | null) => keys.designs(designId, "matches", listId);
 
 /** What a letter's names stand for in a list that calls its columns otherwise: settled by picking, and remembered for the two. */
 export function MatchDialog({
@@ -31,8 +32,8 @@ export function MatchDialog({
     try {
       await ask(api.PUT("/api/designs/{id}/row-matches", { params: { path: { id: designId } }, body: { listId, name, field, target } }));
       await queryClient.invalidateQueries({ queryKey: matchesKey(designId, listId) });
-      await queryClient.invalidateQueries({ queryKey: ["preview", designId] });
-      await queryClient.invalidateQueries({ queryKey: ["printed", designId] });
+      await queryClient.invalidateQueries({ queryKey: keys.preview(designId) });
+      await queryClient.invalidateQueries({ queryKey: keys.printed(designId) });
     } catch (e) {
       sayWrong(e);
     }
@@ -41,8 +42,8 @@ export function MatchDialog({
     try {
       await ask(api.PUT("/api/designs/{id}/matches", { params: { path: { id: designId } }, body: { listId, name, columnId } }));
       await queryClient.invalidateQueries({ queryKey: matchesKey(designId, listId) });
-      await queryClient.invalidateQueries({ queryKey: ["preview", designId] });
-      await queryClient.invalidateQueries({ queryKey: ["printed", designId] });
+      await queryClient.invalidateQueries({ queryKey: keys.preview(designId) });
+      await queryClient.invalidateQueries({ queryKey: keys.printed(designId) });
     } catch (e) {
       sayWrong(e);
     }

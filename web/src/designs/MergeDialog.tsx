@@ -4,6 +4,7 @@ import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
 import { moment } from "../ui/words";
 import type { useAutosave } from "./useAutosave";
+import { keys } from "../api/keys";
 
 /** Two people saved the same design: both texts are kept, and are merged block by block, or one is chosen. */
 export function MergeDialog({
@@ -18,7 +19,7 @@ export function MergeDialog({
   close: () => void;
 }) {
   const texts = useQuery({
-    queryKey: ["designs", designId, "merge"],
+    queryKey: keys.designs(designId, "merge"),
     queryFn: () =>
       ask(
         api.POST("/api/designs/{id}/merge", {

@@ -4,6 +4,7 @@ import { api, ask, type Schema } from "../api/client";
 import { NumberField } from "../ui/NumberField";
 import { wholeAddress } from "./links";
 import { setSelectedNode } from "./selectedNode";
+import { keys } from "../api/keys";
 
 /** CSS pixels in a millimeter. */
 const pixels = 96 / 25.4;
@@ -20,7 +21,7 @@ interface Props {
 
 /** The picture that is selected: what it shows, how large and where, and whether a column chooses it for each recipient. */
 export function PicturePanel({ editor, type, attrs, columns, mistake, paged }: Props) {
-  const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
+  const pictures = useQuery({ queryKey: keys.pictures(), queryFn: () => ask(api.GET("/api/pictures")) }).data ?? [];
   const at = editor.state.selection.from;
   const set = (changes: Record<string, unknown>) => setSelectedNode(editor, changes);
   const place =

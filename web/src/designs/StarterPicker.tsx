@@ -4,6 +4,7 @@ import { api, ask } from "../api/client";
 import { previewQuery, starterQuery, startersQuery } from "../api/queries";
 import { MailFrame } from "../mail/MailView";
 import { kinds, type DesignKind } from "./kinds";
+import { keys } from "../api/keys";
 
 const PdfPages = lazy(async () => ({ default: (await import("../ui/PdfPages")).PdfPages }));
 
@@ -55,7 +56,7 @@ function StarterLook({ id, kind, listId }: { id: string; kind: DesignKind; listI
   }).data;
   const { pdf, mail } = preview ?? {};
   const data = useQuery({
-    queryKey: ["starters", id, "pdf", listId, pdf?.length],
+    queryKey: keys.starters(id, "pdf", listId, pdf?.length),
     queryFn: () => Uint8Array.from(atob(pdf ?? ""), (c) => c.charCodeAt(0)),
     enabled: !!pdf,
     staleTime: Infinity,

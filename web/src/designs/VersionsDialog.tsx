@@ -6,6 +6,7 @@ import { Dialog } from "../ui/Dialog";
 import { say, sayWrong } from "../ui/notices";
 import { fromBase64, PdfPages } from "../ui/PdfPages";
 import { moment } from "../ui/words";
+import { keys } from "../api/keys";
 
 /** Every version of a letter, seen as its page or held against the newest one, and brought back. */
 export function VersionsDialog({
@@ -27,7 +28,7 @@ export function VersionsDialog({
   const number = chosen ?? newest;
   const marked = versions.find((v) => v.number === number)?.updatedAt;
   const preview = useQuery({
-    queryKey: ["designs", designId, "version", number, marked],
+    queryKey: keys.designs(designId, "version", number, marked),
     queryFn: async () => {
       const document = await ask(api.GET("/api/designs/{id}/versions/{number}", { params: { path: { id: designId, number } } }));
       return ask(api.POST("/api/designs/preview", { body: { document, listId, offset: 0, designId, recipientId: null } }));
@@ -35,7 +36,7 @@ export function VersionsDialog({
     enabled: number > 0 && against === null,
   }).data;
   const differences = useQuery({
-    queryKey: ["designs", designId, "compare", number, against, marked],
+    queryKey: keys.designs(designId, "compare", number, against, marked),
     queryFn: () =>
       ask(
         api.GET("/api/designs/{id}/compare", {
@@ -50,7 +51,7 @@ export function VersionsDialog({
     try {
       await before();
       await ask(api.POST("/api/designs/{id}/restore", { params: { path: { id: designId } }, body: { number } }));
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       say(`Version ${number} is now the newest. All later versions are still here.`);
       onRestored();
     } catch (e) {

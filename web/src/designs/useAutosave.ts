@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, ask, personHeader, queryClient, ServerError } from "../api/client";
 import { designsQuery, versionsQuery } from "../api/queries";
+import { keys } from "../api/keys";
 
 export type SaveState = "saved" | "waiting" | "saving" | { offline: string } | { conflict: string } | { wrong: string };
 
@@ -48,7 +49,7 @@ export function useAutosave(id: number, firstVersion: number, firstRevision: num
       setState("saved");
       if (!pending.current) dropDraft(id);
       queryClient.setQueryData(
-        ["designs", id],
+        keys.designs(id),
         (old: object | undefined) => old && { ...old, document, version: v.number, revision: v.revision, updatedAt: v.updatedAt, by: v.by },
       );
       void queryClient.invalidateQueries({ queryKey: designsQuery().queryKey, exact: true });

@@ -6,6 +6,7 @@ import { sayWrong } from "../ui/notices";
 import type { EditorProps } from "./editor";
 import { matchesKey } from "./MatchDialog";
 import { dropDraft, keptDraft, useAutosave, useOtherTab } from "./useAutosave";
+import { keys } from "../api/keys";
 
 /**
  * What every kind of design needs while it is open: the document and its saving, the other tab, what was never saved, the list it is seen
@@ -47,13 +48,13 @@ export function useDesign<D extends object>({ design, start, reopen }: EditorPro
         }),
       );
       await queryClient.invalidateQueries({ queryKey: matchesKey(design.id, next) });
-      await queryClient.invalidateQueries({ queryKey: ["preview", design.id] });
+      await queryClient.invalidateQueries({ queryKey: keys.preview(design.id) });
       if (changed.openNames > 0) setDialog("matches");
     } catch (e) {
       sayWrong(e);
     }
   };
-  const openAnew = () => void queryClient.refetchQueries({ queryKey: ["designs", design.id] }).then(() => reopen());
+  const openAnew = () => void queryClient.refetchQueries({ queryKey: keys.designs(design.id) }).then(() => reopen());
   return {
     design,
     document,

@@ -4,6 +4,7 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
 import { BounceMailboxForm } from "./BounceMailboxForm";
+import { keys } from "../api/keys";
 
 type Account = Schema["MailAccountRow"];
 export const blankAccount: Account = {
@@ -55,7 +56,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
           ? await ask(api.POST("/api/mail-accounts", { body }))
           : await ask(api.PUT("/api/mail-accounts/{id}", { params: { path: { id: a.id } }, headers: basis.headers(), body }));
       if (a.id !== 0) basis.saved();
-      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      await queryClient.invalidateQueries({ queryKey: keys.accounts() });
       setPassword("");
       say("Saved. Changes apply to new runs.");
       onSaved(id);
@@ -66,7 +67,7 @@ export function AccountForm({ account, onSaved }: { account: Account; onSaved: (
   const remove = async () => {
     try {
       await ask(api.DELETE("/api/mail-accounts/{id}", { params: { path: { id: a.id } } }));
-      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      await queryClient.invalidateQueries({ queryKey: keys.accounts() });
       say(`Removed ${a.name}.`);
       onSaved(null);
     } catch (e) {

@@ -5,6 +5,7 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { mailboxQuery } from "../mail/queries";
 import { say, sayWrong } from "../ui/notices";
 import { many, moment } from "../ui/words";
+import { keys } from "../api/keys";
 
 type Mailbox = Schema["BounceMailboxRow"];
 type Order = Schema["MailboxOrder"];
@@ -42,7 +43,7 @@ function Status({ mailbox }: { mailbox: Mailbox }) {
     setBusy(true);
     try {
       const found = await ask(api.POST("/api/mail-accounts/{id}/mailbox/read", { params: { path: { id: mailbox.accountId } } }));
-      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      await queryClient.invalidateQueries({ queryKey: keys.accounts() });
       if (!found.problem)
         say(
           found.messages === 0
@@ -107,7 +108,7 @@ function Fields({
     try {
       await ask(api.PUT("/api/mail-accounts/{id}/mailbox", { params, body: m }));
       setM({ ...m, password: null });
-      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      await queryClient.invalidateQueries({ queryKey: keys.accounts() });
       say("Saved. The mailbox is read from now on.");
       onDone();
     } catch (e) {
@@ -117,7 +118,7 @@ function Fields({
   const remove = async () => {
     try {
       await ask(api.DELETE("/api/mail-accounts/{id}/mailbox", { params }));
-      await queryClient.invalidateQueries({ queryKey: ["accounts"] });
+      await queryClient.invalidateQueries({ queryKey: keys.accounts() });
       say("The mailbox is no longer read. Reports already imported are kept.");
       onDone();
     } catch (e) {

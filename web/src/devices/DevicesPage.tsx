@@ -14,6 +14,7 @@ import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { LengthInput } from "../ui/LengthInput";
 import { length, lengthUnit } from "../ui/customs";
+import { keys } from "../api/keys";
 
 type Printer = Schema["PrinterRow"];
 const blank: Printer = {
@@ -148,7 +149,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         p.id === 0
           ? await ask(api.POST("/api/printers", { body }))
           : (await ask(api.PUT("/api/printers/{id}", { params: { path: { id: p.id } }, body })), p.id);
-      await queryClient.invalidateQueries({ queryKey: ["printers"] });
+      await queryClient.invalidateQueries({ queryKey: keys.printers() });
       say("Saved. Changes apply to new runs for this printer.");
       onSaved(id);
     } catch (e) {
@@ -158,7 +159,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
   const remove = async () => {
     try {
       await ask(api.DELETE("/api/printers/{id}", { params: { path: { id: p.id } } }));
-      await queryClient.invalidateQueries({ queryKey: ["printers"] });
+      await queryClient.invalidateQueries({ queryKey: keys.printers() });
       say(`Removed ${p.name}. Past runs for it are unchanged.`);
       onSaved(null);
     } catch (e) {
@@ -293,7 +294,7 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
 
 /** What stands behind a new printer: nothing but what is known of it, the practice printer, or Print queue on this computer. */
 function Behind({ printer, set }: { printer: Printer; set: (p: Printer) => void }) {
-  const queues = useQuery({ queryKey: ["print-queues"], queryFn: () => ask(api.GET("/api/print-queues")) }).data ?? [];
+  const queues = useQuery({ queryKey: keys.printQueues(), queryFn: () => ask(api.GET("/api/print-queues")) }).data ?? [];
   return (
     <label className="grid grid-cols-[190px_1fr] items-center gap-3">
       <span>Type</span>

@@ -11,6 +11,7 @@ import { say, sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { usePagedRows } from "../ui/usePagedRows";
 import { many, moment, size } from "../ui/words";
+import { keys } from "../api/keys";
 
 /** What the practice post office took: a list to go through and search, each message to be read in full. */
 export function InboxPage() {
@@ -49,7 +50,7 @@ export function InboxPage() {
     } catch (e) {
       sayWrong(e);
     } finally {
-      void queryClient.invalidateQueries({ queryKey: ["post-office"] });
+      void queryClient.invalidateQueries({ queryKey: keys.postOffice() });
     }
   };
   useActions([
@@ -138,7 +139,7 @@ type View = keyof typeof views;
 
 function Message({ id, did }: { id: number; did: (request: Promise<unknown>, text: string) => Promise<void> }) {
   const message = useQuery({
-    queryKey: ["post-office", "message", id],
+    queryKey: keys.postOffice("message", id),
     queryFn: () => ask(api.GET("/api/post-office/messages/{id}", { params: { path: { id } } })),
   }).data;
   const [chosen, setView] = useState<View>("html");

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, ask, queryClient } from "../api/client";
 import { postOfficeQuery } from "../mail/queries";
 import { sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
 export const behaviours: Record<string, string> = {
   refuse: "Reject the address permanently",
@@ -19,7 +20,7 @@ export const behaviours: Record<string, string> = {
 export function PostOfficePanel() {
   const office = useQuery(postOfficeQuery()).data;
   const inbox = useQuery({
-    queryKey: ["post-office", "count"],
+    queryKey: keys.postOffice("count"),
     queryFn: () => ask(api.GET("/api/post-office/messages", { params: { query: { limit: 1 } } })),
   }).data;
   const [kind, setKind] = useState("refuse");
@@ -29,7 +30,7 @@ export function PostOfficePanel() {
   const did = async (request: Promise<unknown>) => {
     try {
       await request;
-      await queryClient.invalidateQueries({ queryKey: ["post-office"] });
+      await queryClient.invalidateQueries({ queryKey: keys.postOffice() });
       return true;
     } catch (e) {
       sayWrong(e);

@@ -4,12 +4,13 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { sayWrong } from "../ui/notices";
 import { count, many, moment } from "../ui/words";
 import { SheetStack } from "./SheetStack";
+import { keys } from "../api/keys";
 
 type Practice = Schema["PracticeView"];
 const holds: Record<string, string> = { letter: "Letter paper", envelope: "Envelopes", labels: "Label sheets" };
 
 export const practiceQuery = (id: number) => ({
-  queryKey: ["printers", id, "practice"] as const,
+  queryKey: keys.printers(id, "practice"),
   queryFn: () => ask(api.GET("/api/printers/{id}/practice", { params: { path: { id } } })),
 });
 
@@ -19,8 +20,8 @@ async function act(request: Promise<unknown>) {
   } catch (e) {
     sayWrong(e);
   } finally {
-    void queryClient.invalidateQueries({ queryKey: ["printers"] });
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
+    void queryClient.invalidateQueries({ queryKey: keys.printers() });
+    void queryClient.invalidateQueries({ queryKey: keys.drop() });
   }
 }
 

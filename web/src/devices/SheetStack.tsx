@@ -5,18 +5,19 @@ import { api, ask } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { PdfPages } from "../ui/PdfPages";
 import { count } from "../ui/words";
+import { keys } from "../api/keys";
 
 /** The sheets that came out of the practice printer, the newest on top, each as it is printed. */
 export function SheetStack({ id, close }: { id: number; close: () => void }) {
   const [at, setAt] = useState(0);
   const stack = useQuery({
-    queryKey: ["printers", id, "stack", at],
+    queryKey: keys.printers(id, "stack", at),
     queryFn: () => ask(api.GET("/api/printers/{id}/practice/stack", { params: { path: { id }, query: { offset: at, limit: 1 } } })),
     placeholderData: keepPreviousData,
   }).data;
   const sheet = stack?.sheets[0];
   const file = useQuery({
-    queryKey: ["printers", "job", sheet?.jobId],
+    queryKey: keys.printers("job", sheet?.jobId),
     queryFn: async () =>
       new Uint8Array(
         await ask(

@@ -17,6 +17,7 @@ import { MarksBar } from "./MarksBar";
 import { PlaceholderTable } from "./PlaceholderTable";
 import { openOnes, useDocument } from "./useDocument";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 /** A word processor document on its way to become a letter: its placeholders, its page, and what did not come over whole. */
 export function DocumentPage() {
@@ -78,7 +79,7 @@ export function DocumentPage() {
           api.POST("/api/documents/{id}/letter", { params: { path: { id: d.upload } }, body: { name: title.trim(), listId, ...chosen } }),
         );
       }
-      await queryClient.invalidateQueries({ queryKey: ["designs"] });
+      await queryClient.invalidateQueries({ queryKey: keys.designs() });
       void navigate(`/designs/${id}`);
     } catch (e) {
       sayWrong(e);

@@ -5,12 +5,13 @@ import { api, ask } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { moment, size } from "../ui/words";
 import { DocumentDrop } from "./DocumentDrop";
+import { keys } from "../api/keys";
 
 /** The file a letter was imported from, and a newer one in its place. */
 export function FileDialog({ designId, close }: { designId: number; close: () => void }) {
   const navigate = useNavigate();
   const file = useQuery({
-    queryKey: ["designs", designId, "file"],
+    queryKey: keys.designs(designId, "file"),
     queryFn: () => ask(api.GET("/api/designs/{id}/file", { params: { path: { id: designId } } })),
     retry: false,
   });

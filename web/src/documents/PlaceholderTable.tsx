@@ -5,6 +5,7 @@ import { builtIns } from "../designs/FieldsPane";
 import { Count } from "../designs/nodes/BracketNodes";
 import { many } from "../ui/words";
 import type { Answer, Placeholder } from "./useDocument";
+import { keys } from "../api/keys";
 
 const sorts: Record<Placeholder["sort"], string> = {
   Typed: "typed",
@@ -38,7 +39,7 @@ export function PlaceholderTable({ placeholders, columns, sets, listId, onAnswer
   );
   const asked = useMemo(() => fields.slice(0, 500), [fields]);
   const printed = useQuery({
-    queryKey: ["printed", 0, listId, 0, asked],
+    queryKey: keys.printed(0, listId, 0, asked),
     queryFn: () =>
       ask(
         api.POST("/api/designs/print", {

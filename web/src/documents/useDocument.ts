@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { api, ask, type Schema } from "../api/client";
+import { keys } from "../api/keys";
 
 export type Answer = Schema["PlaceholderAnswer"];
 export type Placeholder = Schema["Placeholder"];
@@ -15,7 +16,7 @@ export function useDocument() {
   const [marks, setMarks] = useState<string[] | null>(null);
   const [answers, setAnswers] = useState<Record<string, Answer>>({});
   const look = useQuery({
-    queryKey: ["documents", upload, listId, designId, marks, answers],
+    queryKey: keys.documents(upload, listId, designId, marks, answers),
     queryFn: ({ signal }) =>
       ask(
         api.POST("/api/documents/{id}/look", {

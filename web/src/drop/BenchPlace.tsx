@@ -22,6 +22,7 @@ import { useSelection } from "./selection";
 import { trayOrder, Trays } from "./Trays";
 import { benchParams, useBenchRows, type BenchQuery } from "./useBenchRows";
 import { capital, changeable, isSent, kinds, paged } from "../designs/kinds";
+import { keys } from "../api/keys";
 
 /** The bench: trays above, recipients left, the real pages in the middle, the person right. */
 export function BenchPlace() {
@@ -42,7 +43,7 @@ export function BenchPlace() {
   const rows = useBenchRows(drop.id, query, range);
   const piece = Number(asked.get("piece"));
   const place = useQuery({
-    queryKey: ["drop", drop.id, "place", piece],
+    queryKey: keys.drop(drop.id, "place", piece),
     queryFn: () => ask(api.GET("/api/drops/{id}/recipients/place", { params: { path: { id: drop.id }, query: { piece } } })),
     enabled: piece > 0,
   });
@@ -62,7 +63,7 @@ export function BenchPlace() {
   const row = at >= 0 ? rows.row(at) : undefined;
   const id = row?.id;
   const person = useQuery({
-    queryKey: ["drop", drop.id, "person", id],
+    queryKey: keys.drop(drop.id, "person", id),
     queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}", { params: { path: { id: drop.id, recipientId: id ?? 0 } } })),
     enabled: id !== undefined,
     placeholderData: keepPreviousData,

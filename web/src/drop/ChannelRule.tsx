@@ -4,6 +4,7 @@ import { listQuery } from "../api/queries";
 import { say, sayWrong } from "../ui/notices";
 import { count } from "../ui/words";
 import { useDrop } from "./DropPage";
+import { keys } from "../api/keys";
 
 /** Who gets their pieces on paper, who by email: the rule, and how many each. */
 export function ChannelRule() {
@@ -13,7 +14,7 @@ export function ChannelRule() {
   const set = async (by: "Package" | "Address" | "Column", columnId: number | null) => {
     try {
       await ask(api.PUT("/api/drops/{id}/channels", { params: { path: { id: drop.id } }, body: { by, columnId } }));
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       say("Saved. The pieces are being checked again.");
     } catch (e) {
       sayWrong(e);

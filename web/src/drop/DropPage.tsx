@@ -12,6 +12,7 @@ import { count, day } from "../ui/words";
 import { checkAgain } from "./acts";
 import { MissingRecord } from "../shell/WentWrong";
 import { PageTitle } from "../ui/PageTitle";
+import { keys } from "../api/keys";
 
 export type Drop = Schema["DropView"];
 
@@ -184,7 +185,7 @@ function ChangeDrop({ drop, close }: { drop: Drop; close: () => void }) {
           body: { name, mailDate: date || null, needsSignOff: null, noMailDate: !date },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       close();
     } catch (e) {
       sayWrong(e);

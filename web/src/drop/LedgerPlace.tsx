@@ -16,6 +16,7 @@ import { eventSentence } from "./events";
 import { ReasonDialog } from "./ReasonDialog";
 import { Reports } from "./Reports";
 import { useBenchRows, type BenchQuery } from "./useBenchRows";
+import { keys } from "../api/keys";
 
 /** Who got it: mark runs as mailed, record returns, see and take away the record. */
 export function LedgerPlace() {
@@ -24,7 +25,7 @@ export function LedgerPlace() {
   const waiting = runs.filter((r) => r.output !== "email" && ["done", "cancelled", "paused"].includes(r.state) && r.waiting > 0);
   const events =
     useQuery({
-      queryKey: ["drop", drop.id, "events"],
+      queryKey: keys.drop(drop.id, "events"),
       queryFn: () => ask(api.GET("/api/drops/{id}/events", { params: { path: { id: drop.id } } })),
     }).data ?? [];
   useActions([{ keys: "u Ctrl+z", label: "Undo", run: () => void undo(drop.id) }]);

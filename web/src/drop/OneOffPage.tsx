@@ -14,6 +14,7 @@ import { moment, pieceNumber } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { OneOffLetter } from "./OneOffLetter";
 import { listQuery } from "../api/queries";
+import { keys } from "../api/keys";
 
 /** A letter or a form is changed for one recipient alone; the design stays as it is for everybody else. */
 export function OneOffPage() {
@@ -21,12 +22,12 @@ export function OneOffPage() {
   const params = useParams();
   const path = { id: drop.id, recipientId: Number(params.recipientId), designId: Number(params.designId) };
   const letter = useQuery({
-    queryKey: ["drop", drop.id, "one-off", path.recipientId, path.designId],
+    queryKey: keys.drop(drop.id, "one-off", path.recipientId, path.designId),
     queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}/letters/{designId}", { params: { path } })),
     refetchOnWindowFocus: false,
   });
   const person = useQuery({
-    queryKey: ["drop", drop.id, "person", path.recipientId],
+    queryKey: keys.drop(drop.id, "person", path.recipientId),
     queryFn: () =>
       ask(api.GET("/api/drops/{id}/recipients/{recipientId}", { params: { path: { id: path.id, recipientId: path.recipientId } } })),
   });
@@ -68,7 +69,7 @@ function Alone({
     setBusy(true);
     try {
       say(`${(await what()).label}.`);
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       void navigate(back);
     } catch (e) {
       sayWrong(e);

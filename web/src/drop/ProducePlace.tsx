@@ -17,6 +17,7 @@ import { PlanTable, SharedAddresses } from "./PlanTable";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
 import { kinds, onPaper, paged } from "../designs/kinds";
+import { keys } from "../api/keys";
 
 /** Make it: what a run would come to on the left, the runs on the right. */
 export function ProducePlace() {
@@ -28,7 +29,7 @@ export function ProducePlace() {
   const accounts = useQuery(accountsQuery()).data ?? [];
   const o = useOrder(drop, selected, printers, accounts, { reprint: params.get("reprint") });
   const plan = useQuery({
-    queryKey: ["drop", drop.id, "plan", o.order],
+    queryKey: keys.drop(drop.id, "plan", o.order),
     queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: o.order })),
     enabled: o.ready,
     placeholderData: keepPreviousData,
@@ -49,8 +50,8 @@ export function ProducePlace() {
     } catch (e) {
       sayWrong(e);
     } finally {
-      void queryClient.invalidateQueries({ queryKey: ["drop"] });
-      void queryClient.invalidateQueries({ queryKey: ["jobs"] });
+      void queryClient.invalidateQueries({ queryKey: keys.drop() });
+      void queryClient.invalidateQueries({ queryKey: keys.jobs() });
     }
   };
   const copies = o.form.output === "print" ? o.form.copies : 1;

@@ -6,12 +6,13 @@ import { api, ask, queryClient, sendFile, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
 import { many, moment, pieceNumber } from "../ui/words";
 import { settleReports } from "./acts";
+import { keys } from "../api/keys";
 
 /** Delivery reports: what mail servers sent back, and the proposal to write no more to addresses that are gone. */
 export function Reports({ dropId }: { dropId: number }) {
   const reports =
     useQuery({
-      queryKey: ["drop", dropId, "reports"],
+      queryKey: keys.drop(dropId, "reports"),
       queryFn: () => ask(api.GET("/api/drops/{id}/mail-reports", { params: { path: { id: dropId } } })),
     }).data ?? [];
   const file = useRef<HTMLInputElement>(null);
@@ -25,7 +26,7 @@ export function Reports({ dropId }: { dropId: number }) {
         sayWrong(e);
       }
     }
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
+    void queryClient.invalidateQueries({ queryKey: keys.drop() });
   };
   return (
     <section

@@ -16,6 +16,7 @@ import { kinds } from "../designs/kinds";
 import { fieldOutputs } from "../forms/form";
 import { MissingRecord } from "../shell/WentWrong";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 type Detail = Schema["RunDetail"];
 
@@ -208,7 +209,7 @@ function Pieces({ run, mails }: { run: Schema["RunRow"]; mails: Schema["MailCoun
   // A longer one is what a scanner read from the barcode.
   const piece = /^\d{1,9}$/.test(find.trim()) ? Number(find) : null;
   const code = piece === null && find.trim().length > 3 ? find.trim() : null;
-  const rows = usePagedRows(["drop", "run", run.id, "pieces", piece, state, code], range.first, range.last, (offset, limit) =>
+  const rows = usePagedRows(keys.drop("run", run.id, "pieces", piece, state, code), range.first, range.last, (offset, limit) =>
     ask(
       api.GET("/api/runs/{id}/pieces", {
         params: {

@@ -13,6 +13,7 @@ import { many, moment } from "../ui/words";
 import { useDrop } from "./DropPage";
 import { useBasis } from "../api/basis";
 import { capital, kinds } from "../designs/kinds";
+import { keys } from "../api/keys";
 
 /** What they get: the designs of this drop's package, each as its first recipient will see it. */
 export function WhatPlace() {
@@ -24,7 +25,7 @@ export function WhatPlace() {
   const design = useQuery(designQuery(designId)).data;
   const versions = useQuery(versionsQuery(designId)).data;
   const preview = useQuery({
-    queryKey: ["designs", designId, "preview", design?.version, design?.updatedAt],
+    queryKey: keys.designs(designId, "preview", design?.version, design?.updatedAt),
     queryFn: () =>
       ask(
         api.POST("/api/designs/preview", {
@@ -123,7 +124,7 @@ function PackageDialog({ close }: { close: () => void }) {
       await ask(
         api.PUT("/api/drops/{id}/package", { params: { path: { id: drop.id } }, headers: basis.headers(), body: { designIds: chosen } }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       say("Package updated. The pieces are being checked again.");
       close();
     } catch (e) {

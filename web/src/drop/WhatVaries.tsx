@@ -6,6 +6,7 @@ import { useDelayed } from "../ui/useDelayed";
 import { count, pieceNumber } from "../ui/words";
 import type { Drop } from "./DropPage";
 import { addOwn } from "./proof";
+import { keys } from "../api/keys";
 
 type Variation = Schema["VariationView"];
 
@@ -122,7 +123,7 @@ function AlsoLookAt({ drop }: { drop: Drop }) {
   const [search, setSearch] = useState("");
   const delayed = useDelayed(search, 200);
   const found = useQuery({
-    queryKey: ["drop", drop.id, "find", delayed],
+    queryKey: keys.drop(drop.id, "find", delayed),
     queryFn: () => ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { search: delayed, limit: 6 } } })),
     enabled: delayed.trim() !== "",
   }).data;

@@ -9,17 +9,18 @@ import { release } from "./acts";
 import { ChannelRule } from "./ChannelRule";
 import { useDrop } from "./DropPage";
 import { everyoneReady } from "./order";
+import { keys } from "../api/keys";
 
 /** Who gets it: the list, and who of it is kept out and why. */
 export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
   const plan = useQuery({
-    queryKey: ["drop", drop.id, "plan", "all"],
+    queryKey: keys.drop(drop.id, "plan", "all"),
     queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })),
   }).data;
   const without = useQuery({
-    queryKey: ["drop", drop.id, "households-without"],
+    queryKey: keys.drop(drop.id, "households-without"),
     queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })),
   }).data;
   const held = plan?.excluded.filter((l) => l.tray === "Held") ?? [];
@@ -121,7 +122,7 @@ function Priority({ drop }: { drop: ReturnType<typeof useDrop> }) {
   const set = async (priority: Schema["MailPriority"]) => {
     try {
       await ask(api.PUT("/api/drops/{id}/priority", { params: { path: { id: drop.id } }, body: { priority } }));
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
     } catch (e) {
       sayWrong(e);
     }

@@ -1,5 +1,6 @@
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { say, sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
 type Outcome = Schema["ActOutcome"];
 
@@ -13,8 +14,8 @@ async function told(dropId: number, request: Promise<Outcome>, undoable = true) 
     sayWrong(e);
     return false;
   } finally {
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
-    void queryClient.invalidateQueries({ queryKey: ["lists"] });
+    void queryClient.invalidateQueries({ queryKey: keys.drop() });
+    void queryClient.invalidateQueries({ queryKey: keys.lists() });
   }
 }
 
@@ -72,8 +73,8 @@ export async function did(request: Promise<unknown>) {
     sayWrong(e);
     return false;
   } finally {
-    void queryClient.invalidateQueries({ queryKey: ["drop"] });
-    void queryClient.invalidateQueries({ queryKey: ["jobs"] });
+    void queryClient.invalidateQueries({ queryKey: keys.drop() });
+    void queryClient.invalidateQueries({ queryKey: keys.jobs() });
   }
 }
 

@@ -1,12 +1,13 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../api/client";
 import { did } from "./acts";
+import { keys } from "../api/keys";
 
 export type Member = Schema["ProofMemberView"];
 
 export const proofSetQuery = (id: number) =>
   queryOptions({
-    queryKey: ["drop", id, "proof-set"],
+    queryKey: keys.drop(id, "proof-set"),
     queryFn: () => ask(api.GET("/api/drops/{id}/proof-set", { params: { path: { id } } })),
   });
 
@@ -22,12 +23,12 @@ export async function fetchProof(dropId: number, recipientId: number) {
 }
 
 export const proofQuery = (dropId: number, recipientId: number) =>
-  queryOptions({ queryKey: ["drop", dropId, "proof", recipientId], queryFn: () => fetchProof(dropId, recipientId), staleTime: 15_000 });
+  queryOptions({ queryKey: keys.drop(dropId, "proof", recipientId), queryFn: () => fetchProof(dropId, recipientId), staleTime: 15_000 });
 
 /** The made-up piece in which everything is at its longest. */
 export const longestQuery = (dropId: number) =>
   queryOptions({
-    queryKey: ["drop", dropId, "longest"],
+    queryKey: keys.drop(dropId, "longest"),
     queryFn: async () =>
       new Uint8Array(
         await ask(
@@ -57,6 +58,6 @@ export const needSignOff = (id: number, needsSignOff: boolean) =>
 
 /** A recipient's message with its headers. */
 export const mailQuery = (dropId: number, id: number) => ({
-  queryKey: ["drop", dropId, "mail", id] as const,
+  queryKey: keys.drop(dropId, "mail", id),
   queryFn: () => ask(api.GET("/api/drops/{id}/recipients/{recipientId}/mail", { params: { path: { id: dropId, recipientId: id } } })),
 });

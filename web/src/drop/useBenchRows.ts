@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import { api, ask, type Tray } from "../api/client";
 import { usePagedRows } from "../ui/usePagedRows";
+import { keys } from "../api/keys";
 
 export interface BenchQuery {
   tray: Tray | null;
@@ -29,5 +30,5 @@ export function useBenchRows(dropId: number, query: BenchQuery, range: { first: 
       ask(api.GET("/api/drops/{id}/recipients", { params: { path: { id: dropId }, query: { ...benchParams(query), offset, limit } } })),
     [dropId, query],
   );
-  return usePagedRows(["drop", dropId, "rows", query], range.first, range.last, fetch);
+  return usePagedRows(keys.drop(dropId, "rows", query), range.first, range.last, fetch);
 }

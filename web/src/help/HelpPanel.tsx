@@ -6,6 +6,7 @@ import { useLocation } from "react-router";
 import remarkGfm from "remark-gfm";
 import { keyName, useRegistry } from "../ui/keys";
 import { chapterOf, handbook, search } from "./handbook";
+import { keys as answers } from "../api/keys";
 
 /** Help for the page that is open: its keys, the handbook's chapter about it, and all chapters by search. */
 export function HelpPanel({ onClose }: { onClose: () => void }) {
@@ -13,7 +14,7 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
   const [chapter, setChapter] = useState<string | null>(null);
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
-  const chapters = useQuery({ queryKey: ["handbook"], queryFn: handbook, staleTime: Infinity }).data ?? [];
+  const chapters = useQuery({ queryKey: answers.handbook(), queryFn: handbook, staleTime: Infinity }).data ?? [];
   const actions = useRegistry()?.all() ?? [];
   const keys = actions.filter((a) => a.keys);
   const tour = actions.find((a) => a.label.startsWith("Take the tour"));

@@ -9,6 +9,7 @@ import { count } from "../ui/words";
 import { FileDrop, type Upload } from "./bring/FileDrop";
 import { Reading } from "./bring/Reading";
 import { useReading, useWaiting } from "./bring/useReading";
+import { keys } from "../api/keys";
 
 /** Brings in rows that belong to the recipients of a list, tied by its key. */
 export function DetailImportPage() {
@@ -50,7 +51,7 @@ function BringRows({ list, upload, again }: { list: Schema["ListView"]; upload: 
   const [key, setKey] = useState<number | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const work = useWaiting(() => {
-    void queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+    void queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
     say(`Imported ${name}.`);
     void navigate(`/lists/${list.id}?pane=rows`);
   }, setWrong);

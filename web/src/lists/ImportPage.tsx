@@ -8,6 +8,7 @@ import { count, many } from "../ui/words";
 import { FileDrop, type Upload } from "./bring/FileDrop";
 import { Reading } from "./bring/Reading";
 import { useReading, useWaiting } from "./bring/useReading";
+import { keys } from "../api/keys";
 
 export function ImportPage() {
   const [upload, setUpload] = useState<Upload | null>(null);
@@ -61,7 +62,7 @@ function ByHand() {
           },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["lists"] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists() });
       void navigate(`/lists/${id}`);
     } catch (e) {
       sayWrong(e);
@@ -99,7 +100,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const [keep, setKeep] = useState<ReadonlySet<number>>(new Set());
   const body = reading.body;
   const survey = useQuery({
-    queryKey: ["survey", upload.id, reading.body],
+    queryKey: keys.survey(upload.id, reading.body),
     queryFn: ({ signal }) =>
       ask(
         api.POST("/api/uploads/{id}/survey", {

@@ -7,6 +7,7 @@ import { change, comeBack, placesQuery } from "../campaigns/campaigns";
 import { LeaveDialog } from "../campaigns/CampaignPeople";
 import { day } from "../ui/words";
 import { useMoney } from "../ui/useMoney";
+import { keys } from "../api/keys";
 
 /** A recipient’s progress in the campaigns of their list, and what came in from them. */
 export function InCampaigns({ listId, recipientId, name }: { listId: number; recipientId: number; name: string }) {
@@ -14,7 +15,7 @@ export function InCampaigns({ listId, recipientId, name }: { listId: number; rec
   const places = useQuery(placesQuery(listId, recipientId)).data ?? [];
   const responses =
     useQuery({
-      queryKey: ["drop", "responses", listId, recipientId],
+      queryKey: keys.drop("responses", listId, recipientId),
       queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}/responses", { params: { path: { id: listId, recipientId } } })),
     }).data ?? [];
   const all = useQuery(campaignsQuery()).data ?? [];

@@ -9,6 +9,7 @@ import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { sayWrong } from "../ui/notices";
 import { count, many, moment } from "../ui/words";
+import { keys } from "../api/keys";
 
 export function ListsPage() {
   const navigate = useNavigate();
@@ -81,7 +82,7 @@ function Suppressions() {
   const begin = async () => {
     try {
       const id = await ask(api.POST("/api/suppressions", { body: { name } }));
-      await queryClient.invalidateQueries({ queryKey: ["suppressions"] });
+      await queryClient.invalidateQueries({ queryKey: keys.suppressions() });
       void navigate(`/suppressions/${id}`);
     } catch (e) {
       sayWrong(e);

@@ -7,6 +7,7 @@ import { DropZone } from "../ui/DropZone";
 import { say, sayWrong } from "../ui/notices";
 import { PdfPages } from "../ui/PdfPages";
 import { many, moment, size } from "../ui/words";
+import { keys } from "../api/keys";
 
 type Row = Schema["PersonFileRow"];
 
@@ -16,7 +17,7 @@ const fileOf = (row: Row) => `/api/documents-of-people/${row.id}/file`;
 export function PersonDocuments({ listId, recipientId }: { listId: number; recipientId: number }) {
   const path = { id: listId, recipientId };
   const rows = useQuery({
-    queryKey: ["lists", listId, "documents", recipientId],
+    queryKey: keys.lists(listId, "documents", recipientId),
     queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}/documents", { params: { path } })),
   }).data;
   const input = useRef<HTMLInputElement>(null);
@@ -34,7 +35,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
       sayWrong(e);
     } finally {
       setBusy(false);
-      await queryClient.invalidateQueries({ queryKey: ["lists", listId, "documents"] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(listId, "documents") });
     }
   };
   const remove = async (row: Row) => {
@@ -42,7 +43,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
       await ask(api.DELETE("/api/documents-of-people/{fileId}", { params: { path: { fileId: row.id } } }));
       say(`${row.name} was removed.`);
       setRemoving(null);
-      await queryClient.invalidateQueries({ queryKey: ["lists", listId, "documents"] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(listId, "documents") });
     } catch (e) {
       sayWrong(e);
     }
@@ -112,7 +113,7 @@ export function PersonDocuments({ listId, recipientId }: { listId: number; recip
 
 function Shown({ row, onClose }: { row: Row; onClose: () => void }) {
   const pdf = useQuery({
-    queryKey: ["person-file", row.id],
+    queryKey: keys.personFile(row.id),
     queryFn: async () => new Uint8Array(await (await fetch(fileOf(row))).arrayBuffer()),
     enabled: row.mediaType === "application/pdf",
     gcTime: 0,

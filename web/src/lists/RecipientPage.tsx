@@ -16,6 +16,7 @@ import { SamePerson } from "./SamePerson";
 import { WriteDialog } from "./WriteDialog";
 import { cellText, roleNames, typeNames } from "./columns";
 import { MissingRecord } from "../shell/WentWrong";
+import { keys } from "../api/keys";
 
 export function RecipientPage() {
   const params = useParams();
@@ -38,7 +39,7 @@ export function RecipientPage() {
       );
       say(`Corrected ${column.name}.`);
       setEditing(null);
-      await queryClient.invalidateQueries({ queryKey: ["lists", id] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(id) });
     } catch (e) {
       sayWrong(e);
     }

@@ -9,6 +9,7 @@ import { count, many } from "../ui/words";
 import { FileDrop, type Upload } from "./bring/FileDrop";
 import { ReadingOptions } from "./bring/ReadingOptions";
 import { useWaiting, type Options } from "./bring/useReading";
+import { keys } from "../api/keys";
 
 type List = Schema["ListView"];
 type Kind = "added" | "changed" | "gone";
@@ -63,13 +64,13 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
   const [changed, setChanged] = useState<Record<number, number | "new" | "out">>({});
   const [wrong, setWrong] = useState<string | null>(null);
   const answer = useQuery({
-    queryKey: ["lists", list.id, "reload-look", upload.id, options],
+    queryKey: keys.lists(list.id, "reload-look", upload.id, options),
     queryFn: () => ask(api.POST("/api/lists/{id}/reload/look", { params: { path }, body: { uploadId: upload.id, options } })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
   const work = useWaiting(async () => {
-    await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+    await queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
     compared();
   }, setWrong);
   const look = answer.data?.look;
@@ -201,7 +202,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   const navigate = useNavigate();
   const path = { id: reload };
   const r = useQuery({
-    queryKey: ["lists", list.id, "reload", reload],
+    queryKey: keys.lists(list.id, "reload", reload),
     queryFn: () => ask(api.GET("/api/reloads/{id}", { params: { path } })),
     staleTime: Infinity,
   }).data;
@@ -211,7 +212,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   const [keepHere, setKeepHere] = useState(false);
   const shown: Kind = kind ?? (r && r.changed > 0 ? "changed" : r && r.added > 0 ? "added" : "gone");
   const items = useQuery({
-    queryKey: ["lists", list.id, "reload", reload, shown],
+    queryKey: keys.lists(list.id, "reload", reload, shown),
     queryFn: () => ask(api.GET("/api/reloads/{id}/{kind}", { params: { path: { ...path, kind: shown }, query: { limit: 200 } } })),
     enabled: r !== undefined,
     staleTime: Infinity,
@@ -224,7 +225,7 @@ function Compared({ list, reload }: { list: List; reload: number }) {
   const leave = async () => {
     try {
       await ask(api.DELETE("/api/reloads/{id}", { params: { path } }));
-      await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
       say("Discarded the file. The list is unchanged.");
       void navigate(`/lists/${list.id}`);
     } catch (e) {

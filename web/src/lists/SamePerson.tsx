@@ -5,6 +5,7 @@ import { api, ask, queryClient, type Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { say, sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
+import { keys } from "../api/keys";
 
 type Person = Schema["PersonOnList"];
 
@@ -12,7 +13,7 @@ const change = async (what: Promise<unknown>, done: string) => {
   try {
     await what;
     say(done);
-    await queryClient.invalidateQueries({ queryKey: ["lists"] });
+    await queryClient.invalidateQueries({ queryKey: keys.lists() });
   } catch (e) {
     sayWrong(e);
   }
@@ -22,7 +23,7 @@ const change = async (what: Promise<unknown>, done: string) => {
 export function SamePerson({ listId, recipientId, name }: { listId: number; recipientId: number; name: string }) {
   const path = { id: listId, recipientId };
   const view = useQuery({
-    queryKey: ["lists", listId, "person", recipientId],
+    queryKey: keys.lists(listId, "person", recipientId),
     queryFn: () => ask(api.GET("/api/lists/{id}/recipients/{recipientId}/person", { params: { path } })),
   }).data;
   const [adding, setAdding] = useState(false);
@@ -121,7 +122,7 @@ function FindPerson({
   const [text, setText] = useState(name.split(",")[0] ?? "");
   const asked = useDelayed(text.trim(), 250);
   const found = useQuery({
-    queryKey: ["lists", "people", asked],
+    queryKey: keys.lists("people", asked),
     queryFn: () => ask(api.GET("/api/people", { params: { query: { text: asked } } })),
     enabled: asked.length > 1,
   }).data?.filter((p) => !without.includes(p.recipientId));

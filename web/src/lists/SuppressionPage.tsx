@@ -12,9 +12,10 @@ import { FileDrop, type Upload } from "./bring/FileDrop";
 import { Reading } from "./bring/Reading";
 import { useReading, useWaiting } from "./bring/useReading";
 import { MissingRecord } from "../shell/WentWrong";
+import { keys } from "../api/keys";
 
 const fresh = () =>
-  Promise.all([queryClient.invalidateQueries({ queryKey: ["suppressions"] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
+  Promise.all([queryClient.invalidateQueries({ queryKey: keys.suppressions() }), queryClient.invalidateQueries({ queryKey: keys.drop() })]);
 
 /** The people who must not be mailed, and why. */
 export function SuppressionPage() {
@@ -25,7 +26,7 @@ export function SuppressionPage() {
   const [search, setSearch] = useState("");
   const asked = useDelayed(search, 200);
   const page = useQuery({
-    queryKey: ["suppressions", id, asked],
+    queryKey: keys.suppressions(id, asked),
     queryFn: () =>
       ask(api.GET("/api/suppressions/{id}/entries", { params: { path: { id }, query: { search: asked || undefined, limit: 200 } } })),
   });

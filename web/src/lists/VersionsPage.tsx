@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { count, many, moment } from "../ui/words";
 import { cellText } from "./columns";
 import { act } from "./desk/acts";
+import { keys } from "../api/keys";
 
 const pageSize = 50;
 
@@ -15,7 +16,7 @@ export function VersionsPage() {
   const id = Number(useParams().id);
   const list = useQuery(listQuery(id)).data;
   const versions = useQuery({
-    queryKey: ["lists", id, "versions"],
+    queryKey: keys.lists(id, "versions"),
     queryFn: () => ask(api.GET("/api/lists/{id}/versions", { params: { path: { id } } })),
   }).data;
   const [chosen, setChosen] = useState<number | null>(null);
@@ -68,7 +69,7 @@ export function VersionsPage() {
 function Rows({ list, number }: { list: Schema["ListView"]; number: number }) {
   const [page, setPage] = useState(0);
   const rows = useQuery({
-    queryKey: ["lists", list.id, "version", number, page],
+    queryKey: keys.lists(list.id, "version", number, page),
     queryFn: () =>
       ask(
         api.GET("/api/lists/{id}/versions/{number}", {

@@ -6,6 +6,7 @@ import { designsQuery } from "../api/queries";
 import { PackagePicker } from "../campaigns/PackagePicker";
 import { Dialog } from "../ui/Dialog";
 import { sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
 /** Writes to one recipient alone: an empty letter, or designs that there are. The page is seen next, and can be changed for them. */
 export function WriteDialog({
@@ -32,7 +33,7 @@ export function WriteDialog({
           body: { listId, recipientId, designIds: chosen },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       void navigate(
         chosen.length === 0 && designId !== null ? `/drops/${dropId}/proof/letter/${recipientId}/${designId}` : `/drops/${dropId}/proof`,
       );

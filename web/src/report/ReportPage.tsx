@@ -9,6 +9,7 @@ import { Header } from "../ui/Header";
 import { count, day, many, money, percent } from "../ui/words";
 import { MissingRecord } from "../shell/WentWrong";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 // The chart's library is large, and only this page needs it.
 const CurveChart = lazy(() => import("./CurveChart"));
@@ -25,7 +26,7 @@ export function ReportPage() {
   const column = by.startsWith("column:") ? Number(by.slice(7)) : null;
   const kind = (column === null ? by : "Column") as Schema["ReportBy"];
   const shares = useQuery({
-    queryKey: ["drop", "report", id, "by", by],
+    queryKey: keys.drop("report", id, "by", by),
     queryFn: () =>
       ask(api.GET("/api/campaigns/{id}/report/by", { params: { path: { id }, query: { by: kind, columnId: column ?? undefined } } })),
   }).data;

@@ -16,10 +16,11 @@ import { useMoney } from "../ui/useMoney";
 import { readAmount, readLines } from "./lines";
 import { NotRecorded, PastedRows } from "./PastedRows";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 type Responder = Schema["Responder"];
 
-const responsesQuery = () => ({ queryKey: ["drop", "responses"], queryFn: () => ask(api.GET("/api/responses")) });
+const responsesQuery = () => ({ queryKey: keys.drop("responses"), queryFn: () => ask(api.GET("/api/responses")) });
 
 /** Responses one after another: the number on the reply, where there is one the amount; or many of them at once. */
 export function ResponsesPage() {
@@ -84,7 +85,7 @@ export function ResponsesPage() {
         }),
       );
       say(`Recorded the response of ${person.name}.`, { action: { label: "Undo", run: () => void undo(id) } });
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       next();
     } catch (e) {
       sayWrong(e);
@@ -94,7 +95,7 @@ export function ResponsesPage() {
     try {
       await ask(api.POST("/api/responses/{id}/undo", { params: { path: { id } } }));
       say("The response was undone.");
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
     } catch (e) {
       sayWrong(e);
     }
@@ -292,7 +293,7 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
           }),
         ),
       );
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
     } catch (e) {
       sayWrong(e);
     } finally {
@@ -304,7 +305,7 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
     try {
       await ask(api.POST("/api/responses/imports/{batch}/undo", { params: { path: { batch: came.batch } } }));
       say("The import was undone.");
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
       onClose();
     } catch (e) {
       sayWrong(e);

@@ -24,6 +24,7 @@ import {
   type ReturnRule,
 } from "./returns";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 /** Pieces that the post brought back, one after another: the number, a key for the reason, where there is one the new address. */
 export function ReturnsPage() {
@@ -66,7 +67,7 @@ export function ReturnsPage() {
     try {
       const row = await ask(api.POST("/api/returns/{id}/undo", { params: { path: { id } } }));
       say(`Undid the return of piece ${pieceNumber(row.piece)}.`);
-      await queryClient.invalidateQueries({ queryKey: ["drop"] });
+      await queryClient.invalidateQueries({ queryKey: keys.drop() });
     } catch (e) {
       sayWrong(e);
     }
@@ -206,7 +207,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
   const cells = changedCells(piece, typed);
   const asked = useDelayed(cells, 250);
   const wrong = useQuery({
-    queryKey: ["returns", "check", piece.recipientId, asked],
+    queryKey: keys.returns("check", piece.recipientId, asked),
     queryFn: () => ask(api.POST("/api/returns/check", { body: { listId: piece.listId, recipientId: piece.recipientId, address: asked } })),
     enabled: writes && Object.keys(asked).length > 0,
   }).data;
@@ -231,8 +232,8 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
       );
       const also = row.alsoOn.length > 0 ? `, also on ${row.alsoOn.join(", ")}` : "";
       say(`Piece ${pieceNumber(row.piece)}, ${row.name}: ${followed[row.followUp]}${also}.`);
-      void queryClient.invalidateQueries({ queryKey: ["drop"] });
-      void queryClient.invalidateQueries({ queryKey: ["suppressions"] });
+      void queryClient.invalidateQueries({ queryKey: keys.drop() });
+      void queryClient.invalidateQueries({ queryKey: keys.suppressions() });
       onDone();
     } catch (e) {
       sayWrong(e);

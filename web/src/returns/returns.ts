@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../api/client";
+import { keys } from "../api/keys";
 
 export type FoundPiece = Schema["FoundPiece"];
 export type ReturnRule = Schema["ReturnRule"];
@@ -46,8 +47,8 @@ export const changedCells = (piece: FoundPiece, typed: Record<number, string>) =
   );
 
 // Under the drops’ key, so that what others enter arrives with what happens to drops.
-export const returnsQuery = () => queryOptions({ queryKey: ["drop", "returns"], queryFn: () => ask(api.GET("/api/returns")) });
-export const rulesQuery = () => queryOptions({ queryKey: ["settings", "returns"], queryFn: () => ask(api.GET("/api/returns/rules")) });
+export const returnsQuery = () => queryOptions({ queryKey: keys.drop("returns"), queryFn: () => ask(api.GET("/api/returns")) });
+export const rulesQuery = () => queryOptions({ queryKey: keys.settings("returns"), queryFn: () => ask(api.GET("/api/returns/rules")) });
 
 /** Two falling tones: whoever scans one piece after another looks at the pieces, not at the screen. */
 export function soundNotFound() {

@@ -6,6 +6,7 @@ import { readDate } from "../responses/lines";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { many } from "../ui/words";
+import { keys } from "../api/keys";
 
 const weekdays = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"] as const;
 
@@ -26,7 +27,7 @@ function readHolidays(text: string): { holidays: Schema["Holiday"][]; problems: 
 
 /** On which days nothing is mailed. */
 export function CalendarSettingsPage() {
-  const setting = useQuery({ queryKey: ["settings", "calendar"], queryFn: () => ask(api.GET("/api/settings/calendar")) }).data;
+  const setting = useQuery({ queryKey: keys.settings("calendar"), queryFn: () => ask(api.GET("/api/settings/calendar")) }).data;
   return setting ? <CalendarForm setting={setting} /> : null;
 }
 

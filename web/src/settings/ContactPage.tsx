@@ -4,11 +4,12 @@ import { Link } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
+import { keys } from "../api/keys";
 
 type Limit = Schema["ContactLimit"];
 
 export const limitsQuery = () => ({
-  queryKey: ["settings", "contact-limits"],
+  queryKey: keys.settings("contact-limits"),
   queryFn: () => ask(api.GET("/api/settings/contact-limits")),
 });
 

@@ -10,8 +10,9 @@ import { say, sayWrong } from "../ui/notices";
 import { useDelayed } from "../ui/useDelayed";
 import { count, many } from "../ui/words";
 import { useBasis } from "../api/basis";
+import { keys } from "../api/keys";
 
-const ladderQuery = { queryKey: ["settings", "salutations"], queryFn: () => ask(api.GET("/api/settings/salutations")) };
+const ladderQuery = { queryKey: keys.settings("salutations"), queryFn: () => ask(api.GET("/api/settings/salutations")) };
 
 /** The salutations' ladders: forms in order, the first whose parts are all there is taken; how many take each, and who. */
 export function SalutationsPage() {
@@ -35,7 +36,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
   const delayed = useDelayed(ladders, 350);
   const order = (all: typeof ladders) => all.map((l) => ({ language: l.language, forms: l.forms }));
   const counted = useQuery({
-    queryKey: ["lists", listId, "salutations", delayed],
+    queryKey: keys.lists(listId, "salutations", delayed),
     queryFn: () =>
       ask(api.POST("/api/lists/{id}/salutations", { params: { path: { id: listId ?? 0 } }, body: { ladders: order(delayed) } })),
     enabled: listId !== null,
@@ -51,7 +52,7 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
     try {
       await ask(api.PUT("/api/settings/salutations", { headers: basis.headers(), body: order(ladders) }));
       basis.saved();
-      await queryClient.invalidateQueries({ queryKey: ["settings"] });
+      await queryClient.invalidateQueries({ queryKey: keys.settings() });
       say("Saved. Pieces with a salutation are being checked again.");
     } catch (e) {
       sayWrong(e);

@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { zoneName } from "../ui/customs";
 import { say, sayWrong } from "../ui/notices";
 import { useBasis } from "../api/basis";
+import { keys } from "../api/keys";
 
 const localeNames: Record<string, string> = {
   "en-US": "English, United States",
@@ -239,7 +240,7 @@ function KeepFiles({ days }: { days: number }) {
     if (!/^\d+$/.test(value) || Number(value) === days) return setValue(String(days));
     try {
       await ask(api.PUT("/api/settings/keep-files", { body: { days: Number(value) } }));
-      await queryClient.invalidateQueries({ queryKey: ["settings"] });
+      await queryClient.invalidateQueries({ queryKey: keys.settings() });
       say("Saved.");
     } catch (e) {
       sayWrong(e);

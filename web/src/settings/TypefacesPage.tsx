@@ -7,6 +7,7 @@ import { typefacesQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { many, size } from "../ui/words";
+import { keys } from "../api/keys";
 
 /** The organization's own typefaces, and what prints those that documents name. */
 export function TypefacesPage() {
@@ -25,7 +26,7 @@ export function TypefacesPage() {
 }
 
 const changed = async () => {
-  await queryClient.invalidateQueries({ queryKey: ["settings"] });
+  await queryClient.invalidateQueries({ queryKey: keys.settings() });
 };
 
 function OwnFaces({ own, families }: { own: Schema["TypefaceRow"][]; families: string[] }) {

@@ -10,6 +10,7 @@ import { Header } from "../ui/Header";
 import { zoneName } from "../ui/customs";
 import { say, sayWrong } from "../ui/notices";
 import { many } from "../ui/words";
+import { keys } from "../api/keys";
 
 type Organization = Schema["Organization"];
 
@@ -66,7 +67,7 @@ function Steps({ settings }: { settings: Schema["SettingsView"] }) {
           // Where the next one fails, trying again makes no second copy of this one.
           setChosen((left) => left.filter((c) => c !== id));
         }
-        await queryClient.invalidateQueries({ queryKey: ["designs"] });
+        await queryClient.invalidateQueries({ queryKey: keys.designs() });
         say(chosen.length > 0 ? `Setup is done. Created ${many(chosen.length, "design")}.` : "Setup is done.");
         void navigate("/");
       }

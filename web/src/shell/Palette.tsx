@@ -7,6 +7,7 @@ import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { useDelayed } from "../ui/useDelayed";
 import { keyName, useActions, useRegistry } from "../ui/keys";
+import { keys } from "../api/keys";
 
 /** Every action and record, by typing a part of its name. */
 export function Palette() {
@@ -22,7 +23,7 @@ function Opened({ close }: { close: () => void }) {
   // Found by the server, by name, email address, or a document of theirs.
   const people =
     useQuery({
-      queryKey: ["lists", "people", asked],
+      queryKey: keys.lists("people", asked),
       queryFn: () => ask(api.GET("/api/people", { params: { query: { text: asked } } })),
       enabled: asked.length > 2,
     }).data ?? [];

@@ -10,6 +10,7 @@ import { count, many } from "../ui/words";
 import { printersQuery } from "./queries";
 import type { OwnStock, Surface } from "./surface";
 import { Beside } from "../ui/Beside";
+import { keys } from "../api/keys";
 
 interface Props {
   designId: number;
@@ -30,7 +31,7 @@ export function SheetView({ designId, listId, surface, columns, readOnly, onChan
   const moved = printer ? `printerId=${printer}` : "";
   const delayed = useDelayed(surface, 250);
   const shown = useQuery({
-    queryKey: ["sheet", designId, listId, sheet, delayed],
+    queryKey: keys.sheet(designId, listId, sheet, delayed),
     queryFn: ({ signal }) =>
       ask(
         api.POST("/api/designs/sheet", {

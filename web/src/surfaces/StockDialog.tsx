@@ -6,6 +6,7 @@ import { useDelayed } from "../ui/useDelayed";
 import { stocksQuery } from "./queries";
 import { SheetDrawing } from "./SheetDrawing";
 import { stockOf, type OwnStock, type Surface } from "./surface";
+import { keys } from "../api/keys";
 
 const measures: [keyof OwnStock, string][] = [
   ["sheetWidth", "Sheet width"],
@@ -34,7 +35,7 @@ export function StockDialog({
   const own = typeof stock === "object" ? stock : null;
   const rested = useDelayed(own, 150);
   const checked = useQuery({
-    queryKey: ["stock", rested],
+    queryKey: keys.stock(rested),
     queryFn: () => ask(api.POST("/api/stocks/check", { body: { stock: rested as unknown as Record<string, never> } })),
     enabled: rested !== null,
     placeholderData: keepPreviousData,

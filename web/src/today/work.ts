@@ -1,11 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../api/client";
 import { change } from "../campaigns/campaigns";
+import { keys } from "../api/keys";
 
 export type Work = Schema["WorkRow"];
 export type WorkToday = Schema["WorkToday"];
 
-export const workQuery = () => queryOptions({ queryKey: ["drop", "work"], queryFn: () => ask(api.GET("/api/work")) });
+export const workQuery = () => queryOptions({ queryKey: keys.drop("work"), queryFn: () => ask(api.GET("/api/work")) });
 
 export const groupNames = { Overdue: "Overdue", Today: "Today", ThisWeek: "This week", Later: "Later" } as const;
 

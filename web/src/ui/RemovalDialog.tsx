@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../api/client";
 import { Dialog } from "./Dialog";
 import { say, sayWrong } from "./notices";
+import { keys } from "../api/keys";
 
 /** The things that can be removed: what is asked before, and what is done. */
 const kinds = {
@@ -30,7 +31,7 @@ interface Props {
 
 /** Says what goes with something before it is removed, or why it cannot be; the people of a list can be erased instead. */
 export function RemovalDialog({ kind, id, close, gone }: Props) {
-  const { data: removal, error } = useQuery({ queryKey: ["removal", kind, id], queryFn: () => kinds[kind].ask(id), gcTime: 0 });
+  const { data: removal, error } = useQuery({ queryKey: keys.removal(kind, id), queryFn: () => kinds[kind].ask(id), gcTime: 0 });
   const [busy, setBusy] = useState(false);
   const act = async (run: () => Promise<unknown>, done: string) => {
     setBusy(true);

@@ -8,6 +8,7 @@ import { useDelayed } from "../../ui/useDelayed";
 import { count } from "../../ui/words";
 import { ConditionButton } from "../ConditionButton";
 import { Chips } from "./FieldNode";
+import { keys } from "../../api/keys";
 
 /** The list that brackets are counted with, and its sets of detail rows. */
 export const BracketList = createContext<{ listId: number | null; total: number; sets: string[] }>({ listId: null, total: 0, sets: [] });
@@ -39,7 +40,7 @@ export function Count({ test }: { test: string }) {
   const { listId, total } = useContext(BracketList);
   const rested = useDelayed(test, 400);
   const found = useQuery({
-    queryKey: ["lists", listId, "count", rested],
+    queryKey: keys.lists(listId, "count", rested),
     queryFn: () =>
       ask(api.GET("/api/lists/{id}/recipients", { params: { path: { id: listId ?? 0 }, query: { limit: 1, where: rested } } })),
     enabled: listId !== null && rested.trim() !== "",

@@ -4,6 +4,7 @@ import { api, ask, type Schema } from "../../api/client";
 import { jobQuery } from "../../api/queries";
 import { isOpen, type ChosenColumn } from "../columns";
 import type { Upload } from "./FileDrop";
+import { keys } from "../../api/keys";
 
 export type Options = Schema["SourceOptions"];
 
@@ -14,7 +15,7 @@ export function useReading(upload: Upload) {
   const [options, setOptions] = useState<Options>(unsaid);
   const [chosen, setChosen] = useState<ChosenColumn[]>([]);
   const look = useQuery({
-    queryKey: ["look", upload.id, options],
+    queryKey: keys.look(upload.id, options),
     queryFn: () => ask(api.POST("/api/uploads/{id}/look", { params: { path: { id: upload.id } }, body: options })),
     placeholderData: (previous) => previous,
     staleTime: Infinity,

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { api, ask, type Schema } from "../../api/client";
 import { count, many } from "../../ui/words";
 import { fix, leave } from "./acts";
+import { keys } from "../../api/keys";
 
 type Kind = Schema["CheckKind"];
 
@@ -18,7 +19,7 @@ export function ChecksPane({
   onIssue: (kind: Kind | null) => void;
 }) {
   const asked = useQuery({
-    queryKey: ["lists", list.id, "checks"],
+    queryKey: keys.lists(list.id, "checks"),
     queryFn: () => ask(api.GET("/api/lists/{id}/checks", { params: { path: { id: list.id } } })),
     refetchInterval: list.checking ? 1000 : false,
   });
@@ -70,7 +71,7 @@ export function ChecksPane({
 function OpenCheck({ list, check, onClose }: { list: Schema["ListView"]; check: Schema["CheckView"]; onClose: () => void }) {
   const [off, setOff] = useState<ReadonlySet<number>>(new Set());
   const rows = useQuery({
-    queryKey: ["lists", list.id, "checks", check.kind],
+    queryKey: keys.lists(list.id, "checks", check.kind),
     queryFn: () =>
       ask(api.GET("/api/lists/{id}/checks/{kind}", { params: { path: { id: list.id, kind: check.kind }, query: { limit: 60 } } })),
   }).data;

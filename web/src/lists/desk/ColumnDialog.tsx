@@ -8,6 +8,7 @@ import { roleNames, typeNames } from "../columns";
 import { useBasis } from "../../api/basis";
 import { act } from "./acts";
 import { isUsed, usesQuery } from "./ColumnUses";
+import { keys } from "../../api/keys";
 
 type Column = Schema["Column"];
 
@@ -20,7 +21,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   const [expression, setExpression] = useState(column?.expression ?? "");
   const asked = useDelayed(expression.trim(), 200);
   const answer = useQuery({
-    queryKey: ["lists", list.id, "expression", asked],
+    queryKey: keys.lists(list.id, "expression", asked),
     queryFn: () =>
       ask(
         api.POST("/api/lists/{id}/expression", {
@@ -31,7 +32,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
     enabled: computed && asked !== "",
   });
   const functions = useQuery({
-    queryKey: ["functions"],
+    queryKey: keys.functions(),
     queryFn: () => ask(api.GET("/api/functions")),
     enabled: computed,
     staleTime: Infinity,
@@ -74,7 +75,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
           body: { name, type: computed ? (answer.data?.type ?? "Text") : type, role, expression: computed ? expression : null },
         }),
       );
-      await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
       say(`Added column ${name}.`);
       onClose();
     } catch (e) {

@@ -4,6 +4,7 @@ import { api, ask, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { act } from "./acts";
 import { UsesDialog } from "./ColumnUses";
+import { keys } from "../../api/keys";
 
 type Column = Schema["Column"];
 
@@ -112,7 +113,7 @@ function Divide({
 }) {
   const path = { id: list.id, columnId: column.id };
   const preview = useQuery({
-    queryKey: ["lists", list.id, "divide", column.id, whole],
+    queryKey: keys.lists(list.id, "divide", column.id, whole),
     queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })),
   }).data;
   return (

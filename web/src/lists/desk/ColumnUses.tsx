@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, ask, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
+import { keys } from "../../api/keys";
 
 const path = (list: number, columnId: number) => ({ params: { path: { id: list, columnId } } });
 
 /** What uses a column: computed columns, designs, segments, drops. */
 export const usesQuery = (list: number, columnId: number) => ({
-  queryKey: ["lists", list, "uses", columnId] as const,
+  queryKey: keys.lists(list, "uses", columnId),
   queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/uses", path(list, columnId))),
 });
 

@@ -7,6 +7,7 @@ import { say, sayWrong } from "../../ui/notices";
 import { count, many, moment } from "../../ui/words";
 import { typeNames } from "../columns";
 import { detailsQuery } from "../../api/queries";
+import { keys } from "../../api/keys";
 
 /** Rows of other tables that belong to the recipients: gifts, visits. */
 export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhere: (where: string) => void }) {
@@ -15,7 +16,7 @@ export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhe
   const remove = async (d: Schema["DetailView"]) => {
     try {
       await ask(api.DELETE("/api/details/{id}", { params: { path: { id: d.id } } }));
-      await queryClient.invalidateQueries({ queryKey: ["lists", list.id] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
       say(`Removed ${d.name}. To get them back, import the file again.`);
     } catch (e) {
       sayWrong(e);
@@ -46,7 +47,7 @@ export function DetailsPane({ list, onWhere }: { list: Schema["ListView"]; onWhe
 function Set({ set: d, onWhere, onRemove }: { set: Schema["DetailView"]; onWhere: (where: string) => void; onRemove: () => void }) {
   const [open, setOpen] = useState(false);
   const rows = useQuery({
-    queryKey: ["details", d.id, "unmatched"],
+    queryKey: keys.details(d.id, "unmatched"),
     queryFn: () => ask(api.GET("/api/details/{id}/rows", { params: { path: { id: d.id }, query: { limit: 50 } } })),
     enabled: open,
   }).data;

@@ -4,6 +4,7 @@ import { api, ask, type Schema } from "../../api/client";
 import { sayWrong } from "../../ui/notices";
 import { count, many } from "../../ui/words";
 import { act } from "./acts";
+import { keys } from "../../api/keys";
 
 type Duplicate = Schema["DuplicateView"];
 
@@ -19,11 +20,11 @@ export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onF
   const path = { id: list.id };
   const [part, setPart] = useState<"pairs" | "households">("pairs");
   const counts = useQuery({
-    queryKey: ["lists", list.id, "duplicates"],
+    queryKey: keys.lists(list.id, "duplicates"),
     queryFn: () => ask(api.GET("/api/lists/{id}/duplicates", { params: { path } })),
   }).data;
   const pairs = useQuery({
-    queryKey: ["lists", list.id, "duplicates", "pairs"],
+    queryKey: keys.lists(list.id, "duplicates", "pairs"),
     queryFn: () => ask(api.GET("/api/lists/{id}/duplicates/pairs", { params: { path } })),
     enabled: part === "pairs",
   }).data;
@@ -165,7 +166,7 @@ function Households({ list, counts }: { list: Schema["ListView"]; counts: Schema
   const path = { id: list.id };
   const [form, setForm] = useState<Schema["HouseholdForm"]>("GivenNames");
   const found = useQuery({
-    queryKey: ["lists", list.id, "households"],
+    queryKey: keys.lists(list.id, "households"),
     queryFn: () => ask(api.GET("/api/lists/{id}/households", { params: { path } })),
   }).data;
   const address = (households: number[][] | null) =>

@@ -5,6 +5,7 @@ import { api, ask, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { useDelayed } from "../../ui/useDelayed";
 import { many } from "../../ui/words";
+import { keys } from "../../api/keys";
 
 type Item = Schema["FilterItem"];
 type Comparison = NonNullable<Item["comparison"]>;
@@ -66,7 +67,7 @@ export function FilterBuilder({
 }) {
   const [shape, setShape] = useState<Item | null>(null);
   const read = useQuery({
-    queryKey: ["lists", list.id, "filter", "text", text],
+    queryKey: keys.lists(list.id, "filter", "text", text),
     queryFn: () => ask(api.POST("/api/lists/{id}/filter", { params: { path: { id: list.id } }, body: { text, shape: null } })),
   }).data;
   const empty = (): Item => ({ all: true, items: [condition(list.columns)], column: null, comparison: null, values: null });
@@ -78,7 +79,7 @@ export function FilterBuilder({
   }, [read]);
   const asked = useDelayed(JSON.stringify(shape), 200);
   const answer = useQuery({
-    queryKey: ["lists", list.id, "filter", "shape", asked],
+    queryKey: keys.lists(list.id, "filter", "shape", asked),
     queryFn: () =>
       ask(
         api.POST("/api/lists/{id}/filter", { params: { path: { id: list.id } }, body: { text: null, shape: JSON.parse(asked) as Item } }),

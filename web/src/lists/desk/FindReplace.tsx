@@ -5,6 +5,7 @@ import { Dialog } from "../../ui/Dialog";
 import { useDelayed } from "../../ui/useDelayed";
 import { many } from "../../ui/words";
 import { act } from "./acts";
+import { keys } from "../../api/keys";
 
 /** Finds and replaces; what would change is shown before it is. */
 export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClose: () => void }) {
@@ -16,7 +17,7 @@ export function FindReplace({ list, onClose }: { list: Schema["ListView"]; onClo
   const body = { find, with: replacement, matchCase, wholeCell, columns: column ? [Number(column)] : null, recipients: null };
   const asked = useDelayed(JSON.stringify(body), 250);
   const preview = useQuery({
-    queryKey: ["lists", list.id, "replace", asked],
+    queryKey: keys.lists(list.id, "replace", asked),
     queryFn: () =>
       ask(api.POST("/api/lists/{id}/replace/preview", { params: { path: { id: list.id } }, body: JSON.parse(asked) as typeof body })),
     enabled: (JSON.parse(asked) as typeof body).find !== "",

@@ -24,6 +24,7 @@ import { moveOf } from "./moves";
 import { sorted } from "./sorting";
 import { useCells } from "./useCells";
 import { useQuestion } from "./useQuestion";
+import { keys } from "../../api/keys";
 
 type Column = Schema["Column"];
 type Open = "columns" | "report" | "find" | "export" | "new-column" | "removal" | null;
@@ -47,7 +48,7 @@ export function ListDesk({ list }: { list: Schema["ListView"] }) {
     [list.id, query],
   );
   const [range, setRange] = useState({ first: 0, last: 40 });
-  const rows = usePagedRows(["lists", list.id, "rows", query], range.first, range.last, fetch);
+  const rows = usePagedRows(keys.lists(list.id, "rows", query), range.first, range.last, fetch);
   const wrongFilter = rows.error instanceof ServerError && rows.error.status === 400 ? rows.error.message : null;
   const selection = useSelection(rows.total, view.shown.length);
   // A new question begins at the top again.

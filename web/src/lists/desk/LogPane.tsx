@@ -5,15 +5,16 @@ import { Link } from "react-router";
 import { api, ask, type Schema } from "../../api/client";
 import { count, many, moment } from "../../ui/words";
 import { act } from "./acts";
+import { keys } from "../../api/keys";
 
 /** Who did what, when and why; each act can be taken back. */
 export function LogPane({ list }: { list: Schema["ListView"] }) {
   const path = { id: list.id };
   const [open, setOpen] = useState<number | null>(null);
-  const acts = useQuery({ queryKey: ["lists", list.id, "log"], queryFn: () => ask(api.GET("/api/lists/{id}/log", { params: { path } })) })
+  const acts = useQuery({ queryKey: keys.lists(list.id, "log"), queryFn: () => ask(api.GET("/api/lists/{id}/log", { params: { path } })) })
     .data?.acts;
   const changes = useQuery({
-    queryKey: ["lists", list.id, "log", open],
+    queryKey: keys.lists(list.id, "log", open),
     queryFn: () => ask(api.GET("/api/lists/{id}/log/{actionId}", { params: { path: { ...path, actionId: open ?? 0 } } })),
     enabled: open !== null,
   }).data;

@@ -7,6 +7,7 @@ import { say, sayWrong } from "../../ui/notices";
 import { count, many } from "../../ui/words";
 import { FilterBuilder } from "./FilterBuilder";
 import { segmentsQuery } from "../../api/queries";
+import { keys } from "../../api/keys";
 
 /** What the table is asked for: a typed filter, or a saved segment. */
 export interface Question {
@@ -32,7 +33,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
   // A name that is taken never writes over by itself: what would change is shown, and replacing it is an act of its own.
   const taken = segments.find((s) => s.name.toLowerCase() === name.trim().toLowerCase());
   const effect = useQuery({
-    queryKey: ["lists", list.id, "segments", taken?.id, "effect", text, list.revision],
+    queryKey: keys.lists(list.id, "segments", taken?.id, "effect", text, list.revision),
     queryFn: () => ask(api.POST("/api/segments/{id}/effect", { params: { path: { id: taken?.id ?? 0 } }, body: { text, shape: null } })),
     enabled: open === "save" && taken !== undefined,
     retry: false,
@@ -48,7 +49,7 @@ export function SegmentBar({ list, question, sorts, wrong, onAsk }: Props) {
           ),
           taken.id)
         : await ask(api.POST("/api/lists/{id}/segments", { params: { path: { id: list.id } }, body: { name: as, filter, sorts } }));
-      await queryClient.invalidateQueries({ queryKey: ["lists", list.id, "segments"] });
+      await queryClient.invalidateQueries({ queryKey: keys.lists(list.id, "segments") });
       onAsk({ where: "", segment: id });
       setOpen(null);
       say(`Saved the segment “${as}”.`);

@@ -1,10 +1,11 @@
 import { api, ask, queryClient, type Schema } from "../../api/client";
 import { say, sayWrong } from "../../ui/notices";
+import { keys } from "../../api/keys";
 
 type Outcome = Schema["ActOutcome"];
 
 const fresh = (list: number) =>
-  Promise.all([queryClient.invalidateQueries({ queryKey: ["lists", list] }), queryClient.invalidateQueries({ queryKey: ["drop"] })]);
+  Promise.all([queryClient.invalidateQueries({ queryKey: keys.lists(list) }), queryClient.invalidateQueries({ queryKey: keys.drop() })]);
 
 /** Does something to a list, says what it came to with the way back, and has everything asked for anew. False where it went wrong. */
 export async function act(list: number, doing: Promise<Outcome>, quiet = false) {
