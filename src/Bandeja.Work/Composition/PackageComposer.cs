@@ -48,7 +48,7 @@ public sealed record ComposedPackage(
                             o.DesignName,
                             $"{o.NewestVersion}",
                             $"{o.DesignName} was changed for this recipient only in version {o.SettledVersion}; it is now version "
-                                + $"{o.NewestVersion} now. Say which holds."
+                                + $"{o.NewestVersion}. Choose which one to use."
                         ))
                 )
         );

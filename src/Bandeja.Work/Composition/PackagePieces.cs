@@ -50,15 +50,13 @@ public static class PackagePieces
                     "No letter of the package has anything to print for this recipient. Hold the recipient, or add what they are to read."
                 )
             );
-        if (
-            Window(package) is var (envelope, window)
-            && Letter(package) is { } letter
-            && composed[letter].Pages.Count > 0
-            && package[letter].Bound is BoundLetter { Setting.Locale: var locale }
-        )
+        if (Window(package) is var (envelope, window) && Letter(package) is { } letter && composed[letter].Pages.Count > 0)
+        {
+            var locale = package[letter].Bound.Setting.Locale;
             issues = issues.Concat(
                 PieceIssue.OfWindow(WindowCheck.Of(composed[letter].Pages[0], window, envelope.Width, envelope.Height, locale))
             );
+        }
         return PieceIssue.Joined(issues);
     }
 

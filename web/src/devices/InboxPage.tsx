@@ -21,7 +21,7 @@ export function InboxPage() {
   const [range, setRange] = useState({ first: 0, last: 20 });
   const scroller = useRef<HTMLDivElement>(null);
   const box = useRef<HTMLInputElement>(null);
-  const rows = usePagedRows(["post-office", "messages", delayed], range.first, range.last, (offset, limit) =>
+  const rows = usePagedRows(keys.postOffice("messages", delayed), range.first, range.last, (offset, limit) =>
     ask(api.GET("/api/post-office/messages", { params: { query: { search: delayed, offset, limit } } })),
   );
   const virtual = useVirtualizer({
