@@ -222,7 +222,7 @@ public sealed class ProofTests : ServerTests
         await api.Checked(drop);
         Assert.Equal("NeedsReview", (await api.Recipients(drop))[1].Tray);
         Assert.Contains(
-            "Say which holds",
+            "Choose which one to use",
             (string)
                 (await api.Get($"/api/drops/{drop}/recipients/{one}"))["issues"]!.AsArray().Single(f => (string)f!["kind"]! == "OneOff")![
                     "message"
