@@ -7,7 +7,7 @@ namespace Bandeja.Formats.Tests;
 public sealed class FillableTests
 {
     /// <summary>The form filled in for one person, as a file of its own; and what is read of it again.</summary>
-    static (byte[] File, FormFacts Facts) Filled(string output, byte[] made, object answers, string?[] values)
+    internal static (byte[] File, FormFacts Facts) Filled(string output, byte[] made, object answers, string?[] values)
     {
         var facts = FormReading.Of(made);
         var document = new System.Text.Json.Nodes.JsonObject
