@@ -14,11 +14,9 @@ public sealed class FormPixelTests
     {
         var drawing = new System.Text.StringBuilder();
         for (var i = 0; i < 24; i++)
-            drawing.Append(
-                FormattableString.Invariant(
-                    $"{i / 24.0} 0.6 {1 - i / 24.0} rg {20 + i * 23} {30 + i * 11} 19 40 re f 0.3 w {10 + i * 25} 10 m {590 - i * 20} 780 l S\n"
-                )
-            );
+            drawing
+                .Append(FormattableString.Invariant($"{i / 24.0} 0.6 {1 - i / 24.0} rg {20 + i * 23} {30 + i * 11} 19 40 re f\n"))
+                .Append(FormattableString.Invariant($"0.3 w {10 + i * 25} 10 m {590 - i * 20} 780 l S\n"));
         drawing.Append(MadeForm.Text(60, 745, "Application for a plot", 18)).Append(MadeForm.Text(60, 725, "in capitals, please", 8));
         return new MadeForm()
             .Page(drawing.ToString(), entries)
