@@ -487,14 +487,28 @@ public sealed class SurfaceTests
     static string WindowIssues(JsonObject letter, ArrayRow row, double shift = 3) =>
         string.Join(
             '|',
-            WindowCheck.Of(
-                Bind(letter).Composer(default).Compose(row, 1).Pages[0],
-                Window(shift),
-                241.3 * Mm,
-                104.775 * Mm,
-                OrganizationLocale.UnitedStates
-            )
+            WindowCheck
+                .Of(
+                    Bind(letter).Composer(default).Compose(row, 1).Pages[0],
+                    Window(shift),
+                    241.3 * Mm,
+                    104.775 * Mm,
+                    OrganizationLocale.UnitedStates
+                )
+                .Select(f => f.Message)
         );
+
+    [Fact]
+    public void What_shows_in_a_window_is_worded_in_the_organizations_unit_and_stays_accepted_when_that_changes()
+    {
+        var page = Bind(Letter(52, 52, Paragraph("{Delivery address}"))).Composer(default).Compose(Person(), 1).Pages[0];
+        IReadOnlyList<PieceIssue> Issues(bool inInches) =>
+            PieceIssue.OfWindow(WindowCheck.Of(page, Window(), 241.3 * Mm, 104.775 * Mm, new("en-US", "USD") { InInches = inInches }));
+        var (metric, inches) = (Issues(false), Issues(true));
+        Assert.Contains(metric, i => i.Message.Contains("slips by 3 mm", StringComparison.Ordinal));
+        Assert.Contains(inches, i => i.Message.Contains("slips by 0.118 in", StringComparison.Ordinal));
+        Assert.Equal(metric.Select(i => i.Key), inches.Select(i => i.Key));
+    }
 
     [Fact]
     public void A_letter_is_held_against_its_window()
@@ -535,16 +549,18 @@ public sealed class SurfaceTests
         );
         Assert.Equal(
             ["The folded letter is larger than its envelope."],
-            WindowCheck.Of(
-                Bind(Letter(62, 14)).Composer(default).Compose(Person(), 1).Pages[0],
-                Window() with
-                {
-                    Fold = LetterFold.Flat,
-                },
-                241.3 * Mm,
-                104.775 * Mm,
-                OrganizationLocale.UnitedStates
-            )
+            WindowCheck
+                .Of(
+                    Bind(Letter(62, 14)).Composer(default).Compose(Person(), 1).Pages[0],
+                    Window() with
+                    {
+                        Fold = LetterFold.Flat,
+                    },
+                    241.3 * Mm,
+                    104.775 * Mm,
+                    OrganizationLocale.UnitedStates
+                )
+                .Select(f => f.Message)
         );
     }
 

@@ -59,7 +59,7 @@ public sealed class SavePrinter(PrinterStore printers, PracticeStore practice) :
             throw new BadInputException("Envelope rotation must be 0 or 180 degrees.");
         double[] offsets = [o.EnvelopeRight, o.EnvelopeDown, o.SheetRight, o.SheetDown];
         if (offsets.Any(v => !double.IsFinite(v) || Math.Abs(v) > MostOffset))
-            throw new BadInputException($"An offset is at most {MostOffset} mm.");
+            throw new BadInputException($"An offset is at most {MostOffset} mm ({MostOffset / 25.4:0.#} in).");
         if (o.Kind is not ("paper" or "practice" or "queue"))
             throw new BadInputException("The printer type must be paper, practice, or queue.");
         if (o.Kind == "queue" && !QueuePrinter.Queues().Contains(o.Queue))

@@ -634,8 +634,8 @@ sealed class FlowMaker(
                 if (module < BarcodeShape.LeastModule(code.Symbology) - 0.001)
                     notes.Barcodes.Add(
                         $"{Symbol.NameOf(code.Symbology)} with “{Evaluator.Short(content)}” needs {bars.Width / module:0} modules "
-                            + $"across, which are {context.Locale.Length(module)} wide here; under "
-                            + $"{context.Locale.Length(BarcodeShape.LeastModule(code.Symbology))} they are not read reliably. Make "
+                            + $"across, which are {module * 25.4 / 72:0.00} mm wide here; under "
+                            + $"{BarcodeShape.LeastModule(code.Symbology) * 25.4 / 72:0.00} mm they are not read reliably. Make "
                             + "it larger or its content shorter."
                     );
             }

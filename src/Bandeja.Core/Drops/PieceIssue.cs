@@ -209,8 +209,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
     }
 
     /// <summary>What is wrong between a letter and the window of its envelope.</summary>
-    public static IReadOnlyList<PieceIssue> OfWindow(IReadOnlyList<string> sentences) =>
-        [.. sentences.Select(s => new PieceIssue(PieceIssueKind.Window, "window", s, s))];
+    public static IReadOnlyList<PieceIssue> OfWindow(IReadOnlyList<(string Detail, string Message)> found) =>
+        [.. found.Select(f => new PieceIssue(PieceIssueKind.Window, "window", f.Detail, f.Message))];
 
     /// <summary>What issues alike are called, for instance “No Given name”.</summary>
     public static string Title(PieceIssueKind kind, string subject) =>

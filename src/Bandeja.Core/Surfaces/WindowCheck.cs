@@ -31,12 +31,26 @@ public static class WindowCheck
     /// A sentence for everything that is wrong: no address, a part of it that is hidden, something else that shows, each also when the
     /// letter slips by the window's shift to any side.
     /// </summary>
-    public static IReadOnlyList<string> Of(
+    /// <remarks>What tells an issue from others, and by which it stays accepted, is the sentence in millimeters: units are a matter of
+    /// wording.</remarks>
+    public static IReadOnlyList<(string Detail, string Message)> Of(
         LaidOutPage page,
         EnvelopeWindow window,
         double envelopeWidth,
         double envelopeHeight,
         OrganizationLocale locale
+    ) =>
+        [
+            .. Sentences(page, window, envelopeWidth, envelopeHeight, $"{window.Shift * 25.4 / 72:0.#} mm")
+                .Zip(Sentences(page, window, envelopeWidth, envelopeHeight, locale.Length(window.Shift))),
+        ];
+
+    static IReadOnlyList<string> Sentences(
+        LaidOutPage page,
+        EnvelopeWindow window,
+        double envelopeWidth,
+        double envelopeHeight,
+        string slip
     )
     {
         if (OnLetter(window, envelopeWidth, envelopeHeight, page.Width, page.Height) is not { } place)
@@ -47,7 +61,6 @@ public static class WindowCheck
         var ink = Ink.Of(page.Items).ToList();
         var address = ink.Where(i => i.IsAddress).ToList();
         var wrong = new List<string>();
-        var slip = locale.Length(window.Shift);
         if (address.Count == 0)
             wrong.Add("The letter has no delivery address for the window. Place the delivery address where the window is.");
         var hidden = address.Where(i => !surely.Holds(i.Place)).Select(i => i.Text).ToList();

@@ -128,7 +128,7 @@ static class SurfaceEndpoints
                         letters,
                         [
                             new FeedOrder(printers.Get(id)).Envelope(
-                                TrialPage.Of(envelope.Width * unit, envelope.Height * unit, letters.Fonts)
+                                TrialPage.Of(envelope.Width * unit, envelope.Height * unit, letters.Fonts, letters.Locale.InInches)
                             ),
                         ],
                         "Trial print"

@@ -56,6 +56,10 @@ public sealed partial class DropDependencies(Letters letters)
             [
                 string.Join('+', versions),
                 letters.Rules(c, drop),
+                // How issues are worded; no sign-off speaks of that.
+                letters.Locale.InInches
+                    ? "inches"
+                    : "",
                 SuppressionStore.Mark(c, letters.Today),
                 SegmentStore.Mark(c, drop.SegmentId),
                 HouseholdStore.Mark(c, drop.ListId),

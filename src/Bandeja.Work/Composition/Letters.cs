@@ -162,7 +162,6 @@ public sealed class Letters(
     {
         var organization = settings.Organization();
         return $"{organization.Name}|{organization.PostalAddress}|{organization.Locale}|{organization.Currency}|"
-            + (organization.InInches ? "inches|" : "")
             + $"{AddressingMark(settings.Addressing())}|{pictures.Mark}";
     }
 

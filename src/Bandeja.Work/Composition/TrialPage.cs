@@ -9,7 +9,8 @@ public static class TrialPage
     const double Millimetre = 72 / 25.4;
 
     /// <summary>The page, points.</summary>
-    public static LaidOutPage Of(double width, double height, FontLibrary fonts)
+    /// <param name="inInches">Whether its rulers are in inches, otherwise in millimeters.</param>
+    public static LaidOutPage Of(double width, double height, FontLibrary fonts, bool inInches)
     {
         const string ink = "000000";
         var items = new List<PageItem>();
@@ -20,22 +21,29 @@ public static class TrialPage
             foreach (var line in layout.Set([new(text, style)], style, new(TextAlign.Left, 1, 0), 400, new()))
                 items.Add(new LineItem(x, y, line));
         }
-        for (var mm = 5; mm <= 25; mm++)
+        // Millimeters with a number at every fifth, or sixteenths of an inch with one at every quarter.
+        var (unit, every, mark, name) = inInches ? (72.0 / 16, 4, "0.5", "0.5 in") : (Millimetre, 5, "10", "10 mm");
+        for (var n = inInches ? 4 : 5; n <= (inInches ? 16 : 25); n++)
         {
-            var length = (mm % 5 == 0 ? 4 : 2) * Millimetre;
-            items.Add(new RectangleItem(mm * Millimetre, height / 2, 0.4, length, ink));
-            items.Add(new RectangleItem(width / 2, mm * Millimetre, length, 0.4, ink));
-            if (mm % 5 != 0)
+            var (at, length) = (n * unit, (n % every == 0 ? 4 : 2) * Millimetre);
+            items.Add(new RectangleItem(at, height / 2, 0.4, length, ink));
+            items.Add(new RectangleItem(width / 2, at, length, 0.4, ink));
+            if (n % every != 0)
                 continue;
-            Say(mm.ToString(CultureInfo.InvariantCulture), mm * Millimetre - 4, height / 2 + 24);
-            Say(mm.ToString(CultureInfo.InvariantCulture), width / 2 + 16, mm * Millimetre + 3);
+            var number = (inInches ? n / 16.0 : n).ToString(CultureInfo.InvariantCulture);
+            Say(number, at - 4, height / 2 + 24);
+            Say(number, width / 2 + 16, at + 3);
         }
         Say(
-            "Measure from the left edge to the line marked 10. Right " + "offset = 10 mm minus this distance.",
+            $"Measure from the left edge to the line marked {mark}. Right offset = {name} minus this distance.",
             30 * Millimetre,
             height / 2 + 10
         );
-        Say("Measure from the top edge to the line marked 10. Down offset = 10 mm minus this distance.", width / 2 + 30, 12 * Millimetre);
+        Say(
+            $"Measure from the top edge to the line marked {mark}. Down offset = {name} minus this distance.",
+            width / 2 + 30,
+            12 * Millimetre
+        );
         return new(width, height, items);
     }
 }

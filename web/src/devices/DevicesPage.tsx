@@ -13,7 +13,7 @@ import { Header } from "../ui/Header";
 import { useActions } from "../ui/keys";
 import { say, sayWrong } from "../ui/notices";
 import { LengthInput } from "../ui/LengthInput";
-import { length, lengthUnit } from "../ui/customs";
+import { customs, length, lengthUnit } from "../ui/customs";
 import { keys } from "../api/keys";
 
 type Printer = Schema["PrinterRow"];
@@ -277,7 +277,8 @@ function PrinterForm({ printer, onSaved }: { printer: Printer; onSaved: (id: num
         </div>
         {p.id !== 0 && (
           <p className="ml-[202px] max-w-md text-faint">
-            The test envelope (No. 10) has a ruler along each edge. The offset is {length(10)} minus the distance you measure.
+            The test envelope (No. 10) has a ruler along each edge. The offset is {customs().inches ? "0.5 in" : "10 mm"} minus the distance
+            you measure.
           </p>
         )}
       </div>
