@@ -526,23 +526,39 @@ public sealed class EmailTests
         Assert.Equal([0, 3], Bound(design).UsedColumns.Where(i => i is 0 or 3).Order());
     }
 
-    [Fact]
-    public void A_button_that_leads_nowhere_is_told_and_not_shown()
+    [Theory]
+    [InlineData(null)]
+    [InlineData("https://")]
+    [InlineData("https://{Second email}")]
+    [InlineData("{Second email}")]
+    public void A_button_that_leads_nowhere_is_told_and_not_shown(string? href)
     {
-        foreach (var href in (string?[])[null, "{Second email}"])
-        {
-            // Whole addresses come from a column; theirs is blank.
-            var mail = href is null
-                ? Mail(Email([Button("Give now", null)]), Ana)
-                : Mail(Email([Button("Give now", "https://{Second email}")]), Ana);
-            Assert.DoesNotContain("bgcolor=\"#1d5a44\"", href is null ? mail.Html : "");
-            if (href is null)
-                Assert.Contains(
-                    mail.Issues,
-                    i => i.Kind == MailIssueKind.Link && i.Message.Contains("“Give now”", StringComparison.Ordinal)
-                );
-        }
+        var mail = Mail(Email([P("Hello"), Button("Give now", href)]), Ana);
+        Assert.DoesNotContain("bgcolor=\"#1d5a44\"", mail.Html);
+        Assert.DoesNotContain("Give now", mail.Text);
+        var issue = Assert.Single(mail.Issues, i => i.Kind == MailIssueKind.Link);
+        Assert.Contains("“Give now”", issue.Message);
         Assert.Equal("Button without a link", PieceIssue.Title(PieceIssueKind.ButtonLink, "button"));
+    }
+
+    [Fact]
+    public void The_whole_address_may_stand_in_a_column_and_a_blank_one_is_no_link()
+    {
+        var text = new JsonObject
+        {
+            ["type"] = "text",
+            ["text"] = "our page",
+            ["marks"] = new JsonArray(Node("link", new { href = "{Certificate}" })),
+        };
+        var design = Email([Node("paragraph", null, text), Button("Give {Second email | else \"\"}, please", "{Certificate}")]);
+        var mail = Mail(design, "Ana", "Okafor", "ana@example.org", "F-1", "https://give.example/a?b=1");
+        Assert.Equal(2, mail.Html!.Split("href=\"https://give.example/a?b=1\"").Length - 1);
+        // What stands around a blank closes up, as in every paragraph.
+        Assert.Contains(">Give, please</a>", mail.Html);
+        var blank = Mail(design, "Ana", "Okafor", "ana@example.org", "F-1", null);
+        Assert.DoesNotContain("our page</a>", blank.Html);
+        Assert.Contains("our page", blank.Html);
+        Assert.DoesNotContain("javascript", Mail(design, "Ana", "Okafor", "ana@example.org", "F-1", "javascript:alert(1)").Html);
     }
 
     [Theory]

@@ -489,11 +489,13 @@ sealed class BlockReader(TextStyle type, double spacing, double after, PageSetup
                 target.StartsWith("https://", StringComparison.OrdinalIgnoreCase)
                 || target.StartsWith("http://", StringComparison.OrdinalIgnoreCase)
                 || target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)
+                // The whole address stands in a column; what comes of it is looked at for each recipient (LinkAddress).
+                || target.StartsWith('{')
             )
         )
             throw new LetterFormatException(
                 $"“{(target.Length > 60 ? target[..59] + "…" : target)}” is not a valid link. "
-                    + "Links must start with https://, http://, or mailto:."
+                    + "Links must start with https://, http://, mailto:, or a field."
             );
         return target;
     }

@@ -12,12 +12,18 @@ static class LinkAddress
     /// itself and
     /// keeps its signs; only what no address can hold is encoded.
     /// </summary>
-    public static string Of(Template link, EvaluationContext context)
+    /// <returns>Null where it leads nowhere, because a field that it needs is blank.</returns>
+    public static string? Of(Template link, EvaluationContext context)
     {
         var text = new System.Text.StringBuilder();
         Write(link.Parts, context, text);
-        return text.ToString();
+        var address = text.ToString();
+        return LeadsSomewhere(address) ? address : null;
     }
+
+    /// <summary>False for what a blank field leaves of an address, such as https:// alone, and for what is no page and no mail.</summary>
+    public static bool LeadsSomewhere(string? link) =>
+        Uri.TryCreate(link, UriKind.Absolute, out var address) && address is { Scheme: "http" or "https" or "mailto", Host.Length: > 0 };
 
     static void Write(IReadOnlyList<TemplatePart> parts, EvaluationContext context, System.Text.StringBuilder text)
     {

@@ -82,7 +82,7 @@ public sealed class EmailComposer : IPieceComposer
                     MailIssueKind.Link,
                     "button",
                     says,
-                    $"The button “{Evaluator.Short(says)}” has no web address for this recipient, so it is not shown."
+                    $"The button “{Evaluator.Short(says)}” has no web address for this recipient, so it will not be shown."
                 )
             );
         var mail = new ComposedMail(

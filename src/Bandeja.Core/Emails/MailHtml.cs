@@ -259,7 +259,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
         var (asset, width, height) = maker.Resolve(bound.Picture.Box, bound.Source, notes);
         if (asset is null)
             return;
-        var link = bound.Link is { } to ? LinkAddress.Of(to, context) : "";
+        var link = bound.Link is { } to ? LinkAddress.Of(to, context) : null;
         var align = bound.Picture.Align switch
         {
             TextAlign.Center => "center",
@@ -272,10 +272,10 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
                 + $"0;text-align:{align}\">"
                 + $"{Linked(Image(asset, null, width * PixelsPerPoint, height * PixelsPerPoint, bound.Picture.Box.Alt, ""), link)}</p>\n"
         );
-        if (bound.Picture.Box.Alt.Length > 0 || link.Length > 0)
+        if (bound.Picture.Box.Alt.Length > 0 || link is not null)
         {
             var alt = bound.Picture.Box.Alt.Length > 0 ? $"[{bound.Picture.Box.Alt}]" : "";
-            Line(link.Length > 0 ? $"{alt} {link}".Trim() : alt);
+            Line($"{alt} {link}".Trim());
             Line("");
         }
     }
@@ -286,10 +286,12 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
     /// </summary>
     void Button(IReadOnlyList<Span> spans, Paragraph paragraph, string color)
     {
-        var says = Printable(string.Concat(spans.Select(s => s.EndsLine ? " " : s.Text)), fromField: true).Trim();
+        // As in any paragraph, a blank closes up, and nothing but blanks is left out.
+        var words = Lines([.. spans.Select(s => s with { Style = s.Style with { Link = null } })], paragraph.BaseStyle);
+        var says = words?.Text.Replace('\n', ' ').Trim() ?? "";
         if (says.Length == 0)
             return;
-        var link = spans.Select(s => s.Style.Link).FirstOrDefault(l => !string.IsNullOrEmpty(l));
+        var link = spans.Select(s => s.Style.Link).FirstOrDefault(LinkAddress.LeadsSomewhere);
         if (link is null)
         {
             deadButtons.Add(says);
@@ -318,7 +320,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
     }
 
     static string Linked(string inner, string? link) =>
-        string.IsNullOrEmpty(link) ? inner : $"<a href=\"{WebUtility.HtmlEncode(link)}\" style=\"text-decoration:none\">{inner}</a>";
+        link is null ? inner : $"<a href=\"{WebUtility.HtmlEncode(link)}\" style=\"text-decoration:none\">{inner}</a>";
 
     string Image(string? asset, Symbol? symbol, double width, double height, string alt, string style)
     {

@@ -34,6 +34,7 @@ test("a link gets what was not typed", () => {
   expect(wholeAddress(" fernquay.example/renew ")).toBe("https://fernquay.example/renew");
   expect(wholeAddress("office@fernquay.example")).toBe("mailto:office@fernquay.example");
   expect(wholeAddress("http://a.example")).toBe("http://a.example");
+  expect(wholeAddress("{Gift page}")).toBe("{Gift page}");
   expect(wholeAddress(" ")).toBe("");
 });
 

@@ -23,6 +23,7 @@ import { fieldCompletion, type FieldChoice } from "./completion";
 import { findInText, leaving } from "./finding";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
 import { isMarker } from "./letter";
+import { isLink } from "./links";
 import { plainMistakes } from "./plainMistakes";
 import { FieldNode, MarkerNode } from "./nodes/FieldNode";
 import { BarcodeNode } from "./nodes/BarcodeNode";
@@ -113,7 +114,7 @@ export const letterExtensions = (choices: () => FieldChoice[], paged: boolean) =
     autolink: true,
     linkOnPaste: true,
     protocols: ["http", "https", "mailto"],
-    isAllowedUri: (url) => /^(https?:\/\/|mailto:)/i.test(url),
+    isAllowedUri: isLink,
   }),
   TextStyle,
   FontFamily,
