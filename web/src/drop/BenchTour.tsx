@@ -16,7 +16,7 @@ const stops: TourStop[] = [
   {
     at: 'section[aria-label="Package"]',
     title: "The real piece",
-    text: "This is what will be printed or sent for this recipient, page by page. Nothing here is only an example. Press Z to see it larger.",
+    text: "This is exactly what will be printed or sent for this recipient, page by page. Press Z for a larger view.",
   },
   {
     at: 'aside[aria-label="This recipient"]',
@@ -45,7 +45,7 @@ export function BenchTour() {
     localStorage.setItem(remembered, "seen");
     setOffered(false);
   };
-  useActions([{ label: "Take the tour of the bench", run: () => (settle(), setTouring(true)) }]);
+  useActions([{ label: "Take the tour of the bench", isTour: true, run: () => (settle(), setTouring(true)) }]);
   return (
     <>
       {offered && (

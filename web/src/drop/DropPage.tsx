@@ -13,6 +13,7 @@ import { checkAgain } from "./acts";
 import { MissingRecord } from "../shell/WentWrong";
 import { PageTitle } from "../ui/PageTitle";
 import { keys } from "../api/keys";
+import { stepFrom } from "./nextStep";
 
 export type Drop = Schema["DropView"];
 
@@ -108,25 +109,6 @@ export function DropPage() {
       {changing && <ChangeDrop drop={d} close={() => setChanging(false)} />}
     </>
   );
-}
-
-/** The one thing that comes next in a drop, by what lies in its trays. */
-export function nextStep({ trays: t, checking }: Pick<Drop, "trays" | "checking">): { to: string; label: string } | null {
-  const ready = Math.max(0, t.ready - t.inDoubt);
-  if (ready > 0) return { to: "produce", label: `Produce ${count(ready)}…` };
-  if (t.inDoubt > 0) return { to: "proof?inDoubt", label: `Resolve ${count(t.inDoubt)} in doubt` };
-  if (t.produced > 0) return { to: "ledger", label: `Mark ${count(t.produced)} as mailed…` };
-  if (checking) return null;
-  if (t.needsReview > 0) return { to: "proof?tray=NeedsReview", label: `Review ${count(t.needsReview)}` };
-  if (t.mailed + t.returned > 0) return { to: "ledger", label: "Open ledger" };
-  return t.held > 0 ? { to: "who", label: `See why ${count(t.held)} held` } : null;
-}
-
-/** The next step of whoever is at one of a drop's places: never the place itself. When all is mailed, what comes back is next. */
-export function stepFrom(place: string, drop: Pick<Drop, "trays" | "checking">) {
-  const next = nextStep(drop);
-  if (next?.to !== place) return next;
-  return next.label === "Open ledger" ? { to: "/returns", label: "Enter returns" } : null;
 }
 
 function NextStep({ drop }: { drop: Drop }) {

@@ -17,7 +17,7 @@ export function HelpPanel({ onClose }: { onClose: () => void }) {
   const chapters = useQuery({ queryKey: answers.handbook(), queryFn: handbook, staleTime: Infinity }).data ?? [];
   const actions = useRegistry()?.all() ?? [];
   const keys = actions.filter((a) => a.keys);
-  const tour = actions.find((a) => a.label.startsWith("Take the tour"));
+  const tour = actions.find((a) => a.isTour);
   const found = search(chapters, text);
   const shown = chapters.find((c) => c.id === (chapter ?? chapterOf(pathname)));
   useEffect(() => {

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 
-/** A place that is shown: found by a selector; one that is not on the screen is passed over. */
+/** A place that is shown: found by a selector; one that is not to be seen, such as a closed drawer, is passed over. */
 export interface TourStop {
   at: string;
   title: string;
@@ -26,7 +26,7 @@ export function besides(place: DOMRect, card: { width: number; height: number },
 
 /** Walks through the parts of a screen, one after another. It can be stopped at any time, and the screen goes on working under it. */
 export function Tour({ stops, onEnd }: { stops: readonly TourStop[]; onEnd: () => void }) {
-  const [there] = useState(() => stops.filter((s) => document.querySelector(s.at)));
+  const [there] = useState(() => stops.filter((s) => document.querySelector(s.at)?.getClientRects().length));
   const [step, setStep] = useState(0);
   const [place, setPlace] = useState<DOMRect | null>(null);
   const [height, setHeight] = useState(180);
@@ -34,7 +34,9 @@ export function Tour({ stops, onEnd }: { stops: readonly TourStop[]; onEnd: () =
   const stop = there[step];
   useLayoutEffect(() => {
     const look = () => {
-      setPlace((stop && document.querySelector(stop.at)?.getBoundingClientRect()) ?? null);
+      // What goes away while one reads leaves the card where it was.
+      const seen = stop && document.querySelector(stop.at)?.getBoundingClientRect();
+      if (seen) setPlace(seen);
       if (card.current) setHeight(card.current.offsetHeight);
     };
     look();
@@ -52,6 +54,10 @@ export function Tour({ stops, onEnd }: { stops: readonly TourStop[]; onEnd: () =
       if (before instanceof HTMLElement && before.isConnected) before.focus();
     };
   }, []);
+  const none = !stop;
+  useEffect(() => {
+    if (none) onEnd();
+  }, [none, onEnd]);
   if (!stop || !place) return null;
   const last = step === there.length - 1;
   return (

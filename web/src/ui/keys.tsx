@@ -10,6 +10,8 @@ export interface Action {
   run: () => void;
   /** Not shown in the palette: walking and the like. */
   quiet?: boolean;
+  /** Shows the parts of the page one after another; the help offers it. */
+  isTour?: boolean;
 }
 
 interface Registry {
