@@ -21,8 +21,7 @@ namespace Bandeja.Store;
 /// <param name="Email">The address that emails come from at first; blank where none is set.</param>
 /// <param name="TimeZone">By which its days and hours are counted, a name of the IANA time zone database; blank for the server's
 /// own.</param>
-/// <param name="Units">How lengths and weights of paper are shown: <c>inches</c> or <c>millimeters</c>; blank for what its country
-/// uses.</param>
+/// <param name="Units">How lengths and weights of paper are shown.</param>
 public sealed record Organization(
     string Name,
     string Locale,
@@ -35,7 +34,7 @@ public sealed record Organization(
     string SignerTitle = "",
     string Email = "",
     string TimeZone = "",
-    string Units = ""
+    Units Units = Units.ByCountry
 )
 {
     /// <summary>What designs that are ready made say of it.</summary>
@@ -54,7 +53,13 @@ public sealed record Organization(
 
     /// <summary>Whether it measures in inches.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public bool InInches => Units.Length > 0 ? Units == "inches" : CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).InInches;
+    public bool InInches =>
+        Units switch
+        {
+            Units.Inches => true,
+            Units.Millimeters => false,
+            _ => CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).InInches,
+        };
 }
 
 /// <summary>What the sample is made of, so that it can be removed again.</summary>
@@ -80,15 +85,24 @@ public sealed class SettingStore(Database database)
             all.GetValueOrDefault("signer title", ""),
             all.GetValueOrDefault("email", ""),
             all.GetValueOrDefault("time zone", ""),
-            all.GetValueOrDefault("units", "")
+            Enum.TryParse<Units>(all.GetValueOrDefault("units"), out var units) ? units : Units.ByCountry
         );
     }
 
-    volatile string? timeZone;
+    string? timeZone;
 
     /// <summary>The organization's time zone, an IANA name; blank for the server's own. Kept in memory: every look at the clock
     /// asks.</summary>
-    public string TimeZone => timeZone ??= Organization().TimeZone;
+    public string TimeZone
+    {
+        get
+        {
+            // Whoever read it just before it was set must not put the former one back.
+            if (Volatile.Read(ref timeZone) is null)
+                Interlocked.CompareExchange(ref timeZone, Organization().TimeZone, null);
+            return timeZone!;
+        }
+    }
 
     const string SampleKey = "sample";
 
@@ -195,7 +209,7 @@ public sealed class SettingStore(Database database)
     public void Set(Organization organization) =>
         database.Write(c =>
         {
-            database.AfterCommit(() => timeZone = null);
+            database.AfterCommit(() => Volatile.Write(ref timeZone, organization.TimeZone));
             c.Execute(
                 Upsert,
                 new[]
@@ -211,7 +225,7 @@ public sealed class SettingStore(Database database)
                     new { Key = "signer title", Value = organization.SignerTitle },
                     new { Key = "email", Value = organization.Email },
                     new { Key = "time zone", Value = organization.TimeZone },
-                    new { Key = "units", Value = organization.Units },
+                    new { Key = "units", Value = organization.Units.ToString() },
                 }
             );
         });

@@ -159,17 +159,7 @@ public sealed class SetupTests : IAsyncLifetime
                         currency = "EUR",
                         timeZone = "Moon/Tycho",
                     },
-                    "not a time zone"
-                ),
-                (
-                    new
-                    {
-                        name = "x",
-                        locale = "de-DE",
-                        currency = "EUR",
-                        units = "cubits",
-                    },
-                    "Choose inches or millimeters"
+                    "not a known time zone"
                 ),
             }
         )
@@ -183,12 +173,12 @@ public sealed class SetupTests : IAsyncLifetime
     }
 
     [Theory]
-    [InlineData("US", "", true)]
-    [InlineData("PR", "", true)]
-    [InlineData("DE", "", false)]
-    [InlineData("CA", "", false)]
-    [InlineData("DE", "inches", true)]
-    [InlineData("US", "millimeters", false)]
+    [InlineData("US", "ByCountry", true)]
+    [InlineData("PR", "ByCountry", true)]
+    [InlineData("DE", "ByCountry", false)]
+    [InlineData("CA", "ByCountry", false)]
+    [InlineData("DE", "Inches", true)]
+    [InlineData("US", "Millimeters", false)]
     public async Task Units_follow_the_country_unless_they_are_chosen(string country, string units, bool inInches)
     {
         await Set(

@@ -118,7 +118,7 @@ export async function bringInQuietly(page, name, text) {
 /** Has lengths shown in millimeters, where a test types some. */
 export const inMillimeters = async (page) => {
   const { organization } = await (await page.request.get("/api/settings")).json();
-  await page.request.put("/api/settings/organization", { data: { ...organization, units: "millimeters" } });
+  await page.request.put("/api/settings/organization", { data: { ...organization, units: "Millimeters" } });
 };
 
 /** Waits until the pieces of a drop are checked after what was changed last. */

@@ -33,7 +33,7 @@ test("a first mailing by mouse, from an empty server: set up, import, choose a d
   await page.getByLabel("Organization name").fill("Quillport Library");
   await page.getByLabel("Return address").fill("2 Harbor Street\nQuillport ME 04032");
   await page.getByLabel("Country").selectOption({ label: "United States" });
-  await expect(page.getByText("Paper US Letter, lengths in inches, currency USD.")).toBeVisible();
+  await expect(page.getByText("Uses US Letter paper, inches, and USD.")).toBeVisible();
   await page.getByRole("button", { name: "Save and continue" }).click();
   await page.getByLabel("Signer’s name").fill("Ines Marlow");
   await page.getByRole("button", { name: "Save and continue" }).click();

@@ -17,7 +17,7 @@ test("a long run shows its progress wherever one is, can be cancelled, and tells
   await page.getByRole("link", { name: "Lists" }).click();
   await expect(page.getByText("Run 1 of Long, Long").first()).toBeVisible();
   // The run's own page, which has a button of this name too, may stay until the next page has come.
-  await page.getByRole("region", { name: "Running work" }).getByRole("button", { name: "Cancel…" }).click();
+  await page.getByRole("region", { name: "Tasks in progress" }).getByRole("button", { name: "Cancel…" }).click();
   await expect(page.getByRole("list", { name: "Work in progress" })).toContainText(
     "12,000 pieces will not be produced; the recipients are Ready again.",
   );

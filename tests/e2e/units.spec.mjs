@@ -56,7 +56,7 @@ test("lengths, paper, the clock, and today follow the organization", async ({ pa
 
   await test.step("in millimeters, and with the clock of its country", async () => {
     await page.goto("/settings");
-    await page.getByLabel("Units").selectOption("millimeters");
+    await page.getByLabel("Units").selectOption("Millimeters");
     await page.getByLabel("Number and date format").selectOption("de-DE");
     await page.getByRole("button", { name: "Save" }).first().click();
     await expect(page.getByText("Saved.")).toBeVisible();

@@ -20,9 +20,7 @@ public sealed class SetOrganization(SettingStore settings) : Act<Organization>
         if (order.Country.Length > 0 && Countries.Named(order.Country)?.Code != order.Country)
             throw new BadInputException($"“{order.Country}” is not a two-letter country code.");
         if (order.TimeZone.Length > 0 && !TimeZoneInfo.TryFindSystemTimeZoneById(order.TimeZone, out _))
-            throw new BadInputException($"“{order.TimeZone}” is not a time zone that this server knows, such as America/New_York.");
-        if (order.Units is not ("" or "inches" or "millimeters"))
-            throw new BadInputException($"“{order.Units}” is not a unit. Choose inches or millimeters.");
+            throw new BadInputException($"“{order.TimeZone}” is not a known time zone. Use a name such as America/New_York.");
         if (order.Email.Trim() is { Length: > 0 } email && MailAddresses.One(email) is null)
             throw new BadInputException($"“{email}” is not an email address.");
         settings.Set(

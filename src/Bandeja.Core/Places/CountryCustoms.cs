@@ -1,5 +1,18 @@
 namespace Bandeja.Core.Places;
 
+/// <summary>How lengths, and weights of paper, are shown.</summary>
+public enum Units
+{
+    /// <summary>As the organization's country measures.</summary>
+    ByCountry,
+
+    /// <summary>Inches, and paper by its basis weight.</summary>
+    Inches,
+
+    /// <summary>Millimeters, and paper by grams of a square meter.</summary>
+    Millimeters,
+}
+
 /// <summary>What is usual in a country, and can be changed afterward.</summary>
 /// <param name="Locale">How numbers and dates are written, a tag of <c>OrganizationLocale.Known</c>.</param>
 /// <param name="Currency">ISO 4217.</param>

@@ -27,22 +27,11 @@ public sealed record SettingsView(
     int KeepFilesDays,
     SampleParts? Sample,
     bool InInches,
-    string TimeZone,
-    IReadOnlyList<string> TimeZones
+    string TimeZone
 );
 
 static class SettingEndpoints
 {
-    // By region and city; names such as EST5EDT are there for old programs only.
-    static readonly IReadOnlyList<string> Zones =
-    [
-        .. TimeZoneInfo
-            .GetSystemTimeZones()
-            .Select(z => z.Id)
-            .Where(id => id.Contains('/', StringComparison.Ordinal) && !id.StartsWith("Etc/", StringComparison.Ordinal))
-            .Order(StringComparer.Ordinal),
-    ];
-
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet(
@@ -61,8 +50,7 @@ static class SettingEndpoints
                         settings.KeepFilesDays(),
                         settings.Sample(),
                         settings.Organization().InInches,
-                        time.LocalTimeZone.Id,
-                        Zones
+                        time.LocalTimeZone.Id
                     )
             )
             .WithSummary("Organization settings, options, and limits")

@@ -20,6 +20,16 @@ public sealed record StarterDocument(string Name, JsonObject Document);
 /// <summary>What is asked for at the beginning: countries, and designs to start from.</summary>
 static class SetupEndpoints
 {
+    // By region and city; names such as EST5EDT are there for old programs only.
+    static readonly IReadOnlyList<string> Zones =
+    [
+        .. TimeZoneInfo
+            .GetSystemTimeZones()
+            .Select(z => z.Id)
+            .Where(id => id.Contains('/', StringComparison.Ordinal) && !id.StartsWith("Etc/", StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal),
+    ];
+
     public static void Map(RouteGroupBuilder api)
     {
         api.MapGet(
@@ -35,6 +45,7 @@ static class SetupEndpoints
                         .ToList()
             )
             .WithSummary("Countries, with the usual number format, currency, and paper");
+        api.MapGet("/time-zones", () => Zones).WithSummary("Time zones, by region and city");
         api.MapPost("/sample", (AddSample act, Caller caller) => caller.Does(act, new SampleOrder()))
             .WithSummary("Add a sample list, designs, and drop to practice on");
         api.MapDelete("/sample", (RemoveSample act, Caller caller) => caller.Does(act, new SampleOrder()))

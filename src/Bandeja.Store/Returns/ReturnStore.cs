@@ -210,8 +210,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             var (there, missing) = AddressElsewhere.Edits(c, shape.Columns, entry.Address, o.Person);
             if (missing is not null && entry.Also is not null)
                 throw new BadInputException(
-                    $"“{o.Person.ListName}” has no column for {missing} that can be changed. Clear its check box, and correct the address "
-                        + "there."
+                    $"“{o.Person.ListName}” has no editable column for {missing}. Clear its check box and correct the address "
+                        + "on that list."
                 );
             editor.Apply(c, ListShape.Of(c, o.Person.ListId, editor.Surroundings), there, actor, action);
         }

@@ -37,4 +37,5 @@ export const keys = {
   stocks: family("stocks"),
   suppressions: family("suppressions"),
   survey: family("survey"),
+  timeZones: family("time-zones"),
 };

@@ -68,3 +68,5 @@ export const segmentsQuery = (listId: number) =>
 /** The typefaces that can be chosen, and what prints those that documents name. */
 export const typefacesQuery = () => queryOptions({ queryKey: keys.settings("typefaces"), queryFn: () => ask(api.GET("/api/typefaces")) });
 export const pricesQuery = () => queryOptions({ queryKey: keys.settings("prices"), queryFn: () => ask(api.GET("/api/settings/prices")) });
+export const timeZonesQuery = () =>
+  queryOptions({ queryKey: keys.timeZones(), queryFn: () => ask(api.GET("/api/time-zones")), staleTime: Infinity });

@@ -359,6 +359,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/time-zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Time zones, by region and city */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sample": {
         parameters: {
             query?: never;
@@ -12790,8 +12826,7 @@ export interface components {
             email: string;
             /** @default  */
             timeZone: string;
-            /** @default  */
-            units: string;
+            units: components["schemas"]["Units"];
         };
         OtherAddress: {
             person: components["schemas"]["PersonOnList"];
@@ -14434,7 +14469,6 @@ export interface components {
             sample: null | components["schemas"]["SampleParts"];
             inInches: boolean;
             timeZone: string;
-            timeZones: string[];
         };
         /** @description Whether a batch in doubt was printed. */
         Settling: {
@@ -14984,6 +15018,11 @@ export interface components {
             /** @description Why some could not be taken back. */
             kept: string[];
         };
+        /**
+         * @default ByCountry
+         * @enum {unknown}
+         */
+        Units: "ByCountry" | "Inches" | "Millimeters";
         /** @description A file that was uploaded. */
         UploadView: {
             id: string;

@@ -333,7 +333,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                   </Link>
                 </span>
               ))}
-              . It is not changed.
+              . It will not be changed.
             </p>
           )}
         </div>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
 import { api, ask, person, queryClient, type Schema } from "../api/client";
-import { countriesQuery, settingsQuery } from "../api/queries";
+import { countriesQuery, settingsQuery, timeZonesQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { zoneName } from "../ui/customs";
 import { say, sayWrong } from "../ui/notices";
@@ -38,6 +38,7 @@ function OrganizationForm({ settings }: { settings: Schema["SettingsView"] }) {
   const [o, setO] = useState(settings.organization);
   const basis = useBasis("/api/settings", "/api/settings/organization");
   const countries = useQuery(countriesQuery()).data ?? [];
+  const zones = useQuery(timeZonesQuery()).data ?? [];
   const { hash } = useLocation();
   // A link from elsewhere names the field that has to be filled in.
   useEffect(() => {
@@ -138,10 +139,10 @@ function OrganizationForm({ settings }: { settings: Schema["SettingsView"] }) {
       </label>
       <label className={line}>
         <span>Units</span>
-        <select className="select w-full" value={o.units ?? ""} onChange={(e) => setO({ ...o, units: e.target.value })}>
-          <option value="">As usual in the country</option>
-          <option value="inches">Inches, paper by basis weight</option>
-          <option value="millimeters">Millimeters, paper by g/m²</option>
+        <select className="select w-full" value={o.units} onChange={(e) => setO({ ...o, units: e.target.value as typeof o.units })}>
+          <option value="ByCountry">Default for the country</option>
+          <option value="Inches">Inches, paper by basis weight</option>
+          <option value="Millimeters">Millimeters, paper by g/m²</option>
         </select>
         <span className="text-faint">For rulers, margins, boxes, envelopes, and printer offsets</span>
       </label>
@@ -149,7 +150,7 @@ function OrganizationForm({ settings }: { settings: Schema["SettingsView"] }) {
         <span>Time zone</span>
         <select className="select w-full" value={o.timeZone ?? ""} onChange={(e) => setO({ ...o, timeZone: e.target.value })}>
           <option value="">{o.timeZone ? "The server’s own" : `The server’s own (${zoneName(settings.timeZone)})`}</option>
-          {settings.timeZones.map((z) => (
+          {zones.map((z) => (
             <option key={z} value={z}>
               {zoneName(z)}
             </option>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useBasis } from "../api/basis";
 import { api, ask, queryClient, type Schema } from "../api/client";
-import { countriesQuery, listsQuery, settingsQuery, startersQuery } from "../api/queries";
+import { countriesQuery, listsQuery, settingsQuery, startersQuery, timeZonesQuery } from "../api/queries";
 import { createFromStarter } from "../designs/StarterPicker";
 import { kinds } from "../designs/kinds";
 import { Header } from "../ui/Header";
@@ -17,17 +17,18 @@ type Organization = Schema["Organization"];
 /** Three short steps at the beginning, each of which can be skipped; found again in Settings. */
 export function SetupPage() {
   const settings = useQuery(settingsQuery()).data;
+  const zones = useQuery(timeZonesQuery()).data;
   return (
     <>
       <Header kind="Settings" title="Setup" state="You can skip any step and change everything later in Settings." />
-      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && <Steps settings={settings} />}</div>
+      <div className="min-h-0 flex-1 overflow-auto p-6">{settings && zones && <Steps settings={settings} zones={zones} />}</div>
     </>
   );
 }
 
 const titles = ["Organization", "Sender", "What you mail"];
 
-function Steps({ settings }: { settings: Schema["SettingsView"] }) {
+function Steps({ settings, zones }: { settings: Schema["SettingsView"]; zones: string[] }) {
   const { organization } = settings;
   const navigate = useNavigate();
   const [step, setStep] = useState(0);
@@ -37,7 +38,7 @@ function Steps({ settings }: { settings: Schema["SettingsView"] }) {
     ...from,
     country: from.country || from.locale.slice(3),
     // Whoever sets it up for the first time sits in the office, wherever the server stands.
-    timeZone: from.timeZone || (from.name === "" && settings.timeZones.includes(here) ? here : ""),
+    timeZone: from.timeZone || (from.name === "" && zones.includes(here) ? here : ""),
   });
   const [o, setO] = useState<Organization>(() => entered(organization));
   const [chosen, setChosen] = useState<string[]>(["letter-formal"]);
@@ -146,8 +147,8 @@ function Steps({ settings }: { settings: Schema["SettingsView"] }) {
             </select>
             {country && (
               <span className="mt-1 block text-[12px] text-faint">
-                Paper {country.sheet === "a4" ? "A4" : "US Letter"}, lengths in {country.inInches ? "inches" : "millimeters"}, currency{" "}
-                {o.currency}. Dates look like {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
+                Uses {country.sheet === "a4" ? "A4" : "US Letter"} paper, {country.inInches ? "inches" : "millimeters"}, and {o.currency}.
+                Dates look like {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
               </span>
             )}
           </label>
@@ -155,7 +156,7 @@ function Steps({ settings }: { settings: Schema["SettingsView"] }) {
             <span className="mb-1 block font-semibold">Time zone</span>
             <select className="select w-full" value={o.timeZone ?? ""} onChange={(e) => setO({ ...o, timeZone: e.target.value })}>
               <option value="">The server’s own ({zoneName(settings.timeZone)})</option>
-              {settings.timeZones.map((z) => (
+              {zones.map((z) => (
                 <option key={z} value={z}>
                   {zoneName(z)}
                 </option>

@@ -59,7 +59,7 @@ export function JobStrip() {
   const shown = going.filter((job) => !isQuiet(job.kind) || job.total > 5000);
   if (shown.length === 0) return null;
   return (
-    <section aria-label="Running work" className="flex shrink-0 flex-col border-t border-line bg-base-200">
+    <section aria-label="Tasks in progress" className="flex shrink-0 flex-col border-t border-line bg-base-200">
       {shown.map((job) => (
         <JobLine key={job.id} job={job} />
       ))}

@@ -1,5 +1,5 @@
 import { afterEach, expect, test } from "vitest";
-import { follow, fromLength, fromPaper, length, lengthNumber, lengths, momentOf, paperWeight, writtenDay } from "./customs";
+import { follow, fromLength, fromPaper, length, lengthNumber, lengths, momentOf, paperNumber, paperUnit, writtenDay } from "./customs";
 import { day, moment } from "./words";
 
 const of = (locale: string, inInches: boolean, timeZone = "UTC") => follow({ inInches, timeZone, organization: { locale } });
@@ -19,9 +19,9 @@ test("paper is weighed as it is sold: 20 lb bond is 75 g/m²", () => {
   of("en-US", true);
   expect(Math.round(fromPaper(20))).toBe(75);
   expect(Math.round(fromPaper(24))).toBe(90);
-  expect(paperWeight(fromPaper(24))).toBe("24 lb bond");
+  expect([paperNumber(fromPaper(24)), paperUnit()]).toEqual([24, "lb bond"]);
   of("fr-FR", false);
-  expect(paperWeight(90)).toBe("90 g/m²");
+  expect([paperNumber(90), paperUnit()]).toEqual([90, "g/m²"]);
 });
 
 test("dates and the clock are the organization's, wherever the browser is", () => {

@@ -58,7 +58,6 @@ export const lengthStep = () => (now.inches ? 0.0625 : 0.5);
 const gramsOfPound = (453.59237 / 500) * (1 / (17 * 22 * 0.0254 * 0.0254));
 
 /** Grams of a square meter as the weight that paper is sold by: 20 lb, or 75 g/m². */
-export const paperWeight = (grams: number) => `${paperNumber(grams)} ${paperUnit()}`;
 export const paperNumber = (grams: number) => (now.inches ? Number((grams / gramsOfPound).toFixed(1)) : Number(grams.toFixed(1)));
 export const paperUnit = () => (now.inches ? "lb bond" : "g/m²");
 export const fromPaper = (typed: number) => (now.inches ? Number((typed * gramsOfPound).toFixed(2)) : typed);
