@@ -81,6 +81,12 @@ public sealed class ProofTests : ServerTests
         var signed = (await api.Get($"/api/drops/{drop}"))["signOff"]!;
         Assert.Equal(("valid", "Tomás Reyes", "good"), ((string)signed["state"]!, (string)signed["by"]!, (string)signed["note"]!));
 
+        // Units are how lengths are said, and no part of what was looked at.
+        var organization = (await api.Get("/api/settings"))["organization"]!.AsObject();
+        organization["units"] = "Millimeters";
+        await api.Put("/api/settings/organization", organization);
+        Assert.Equal("valid", (string)(await api.Checked(drop))["signOff"]!["state"]!);
+
         await api.Save(design, Api.Letter("Dear {First} {Last}!", "{Delivery address}"));
         var lapsed = (await api.Checked(drop))["signOff"]!;
         Assert.Equal("lapsed", (string)lapsed["state"]!);
