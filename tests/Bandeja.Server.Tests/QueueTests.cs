@@ -131,7 +131,7 @@ public sealed class QueueTests : IDisposable
         Assert.Equal("Paused", Work(run));
         Assert.Empty(Asked);
         var paused = runs.Get(run.Id);
-        Assert.Equal((RunState.Paused, "doubt"), (paused.State, batches.Of(run.Id)[0].State));
+        Assert.Equal((RunState.Paused, BatchState.Doubt), (paused.State, batches.Of(run.Id)[0].State));
         Assert.Contains("pieces 0001 to 0003, was being sent to the printer", paused.Message);
 
         batches.Settle(paused, 1, printed: true, By);
@@ -192,7 +192,7 @@ public sealed class QueueTests : IDisposable
         var run = Begin();
         Assert.Equal("Paused", Work(run));
         var paused = runs.Get(run.Id);
-        Assert.Equal((RunState.Paused, 0, "doubt"), (paused.State, (int)paused.Printed, batches.Of(run.Id)[0].State));
+        Assert.Equal((RunState.Paused, 0, BatchState.Doubt), (paused.State, (int)paused.Printed, batches.Of(run.Id)[0].State));
         Assert.Contains("is no longer in the print queue", paused.Message);
         batches.Settle(paused, 1, printed: true, By);
         File.Delete(Path.Combine(folder, "forgets"));
@@ -210,7 +210,7 @@ public sealed class QueueTests : IDisposable
         File.WriteAllText(Path.Combine(folder, "reason"), reason);
         var run = Begin();
         Assert.Equal("Paused", Work(run));
-        Assert.Equal("doubt", Get<RunBatches>().Of(run.Id)[0].State);
+        Assert.Equal(BatchState.Doubt, Get<RunBatches>().Of(run.Id)[0].State);
         Assert.Equal(0, Get<RunStore>().Get(run.Id).Printed);
         Assert.Contains("was canceled at the print queue", Get<RunStore>().Get(run.Id).Message);
     }
@@ -224,7 +224,7 @@ public sealed class QueueTests : IDisposable
         clock.AutoAdvanceAmount = TimeSpan.FromMinutes(1);
         Assert.Equal("Paused", Work(run));
         Assert.Contains("Nothing has been heard of batch 1 for", runs.Get(run.Id).Message);
-        Assert.Equal("printing", Get<RunBatches>().Of(run.Id)[0].State);
+        Assert.Equal(BatchState.Printing, Get<RunBatches>().Of(run.Id)[0].State);
         File.Delete(Path.Combine(folder, "waiting"));
         Get<RunLife>().Resume(run.Id, "goes on", By);
         Work(run);

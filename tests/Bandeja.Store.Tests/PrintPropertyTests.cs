@@ -128,7 +128,8 @@ public sealed class PrintPropertyTests
                     var run = world.Runs.Get(id);
                     if (
                         run.State != RunState.Running
-                        || batches.Of(id).FirstOrDefault(b => b.State is "waiting" or "handing" or "printing") is not { } batch
+                        || batches.Of(id).FirstOrDefault(b => b.State is BatchState.Waiting or BatchState.Handing or BatchState.Printing)
+                            is not { } batch
                     )
                     {
                         if (run.State == RunState.Running && world.Life.Complete(id, [], world.By()))
@@ -136,7 +137,7 @@ public sealed class PrintPropertyTests
                         return;
                     }
                     var pieces = (int)(batch.LastAt - batch.FirstAt + 1);
-                    if (batch.State == "waiting")
+                    if (batch.State == BatchState.Waiting)
                         Assert.True(batches.Handing(batch, run.JobId!.Value, [.. Enumerable.Range(1, pieces)], 0));
                     batches.Printing(batch, $"{batch.Number}");
                     var sheets = Math.Min(pieces, (int)batch.SheetsOut + n % 4);

@@ -25,7 +25,7 @@ public sealed class ResumeRun(RunStore runs, RunLife life, RunBatches batches, P
         var run = runs.Get(order.RunId);
         if (run.State != RunState.Paused)
             throw new ConflictException("This run is not paused.");
-        if (batches.Of(run.Id).Any(b => b.State == "doubt"))
+        if (batches.Of(run.Id).Any(b => b.State == BatchState.Doubt))
             throw new ConflictException("First mark the batch in doubt as printed or not printed.");
         if (order.From is { } from)
         {

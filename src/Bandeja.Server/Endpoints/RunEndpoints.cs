@@ -61,7 +61,7 @@ public sealed record RunPieceView(
     string State,
     string Tray,
     string? Why,
-    string? MailState,
+    MailState? MailState,
     string? Address,
     string? Words,
     string? Barcodes
@@ -361,8 +361,12 @@ static class RunEndpoints
     {
         if (offset < 0 || limit is < 1 or > 1000)
             throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
+        var state =
+            mail is null ? (MailState?)null
+            : Enum.TryParse<MailState>(mail, true, out var named) ? named
+            : throw new BadInputException("The state of messages must be waiting, handing, later, doubt, sent, refused, or excluded.");
         var run = runs.Get(id);
-        var (rows, total) = runs.PiecesOf(id, offset, limit, piece, mail, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));
+        var (rows, total) = runs.PiecesOf(id, offset, limit, piece, state, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
         var columns = RowTable.Columns(c, drop.ListId);
@@ -405,12 +409,12 @@ static class RunEndpoints
     static string Sending(RunRow run, RunPieceRow p) =>
         p.MailState switch
         {
-            "sent" => p.Tray == "Returned" ? "sent, then returned" : "sent",
-            "refused" => "rejected",
-            "doubt" => "in doubt",
-            "excluded" => "excluded",
-            "later" when !run.State.IsOver() => "deferred",
-            "handing" => "sending",
+            MailState.Sent => p.Tray == "Returned" ? "sent, then returned" : "sent",
+            MailState.Refused => "rejected",
+            MailState.Doubt => "in doubt",
+            MailState.Excluded => "excluded",
+            MailState.Later when !run.State.IsOver() => "deferred",
+            MailState.Handing => "sending",
             _ => run.State.IsBrokenOff() ? "not sent" : "waiting",
         };
 

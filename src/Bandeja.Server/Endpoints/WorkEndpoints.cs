@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Bandeja.Acts.Campaigns;
+using Bandeja.Core.Drops;
 using Bandeja.Formats.Calendars;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -31,7 +32,7 @@ static class WorkEndpoints
                 (WorkList work, Letters letters, Surroundings surroundings) =>
                     work.Of(
                         surroundings.Now.Today,
-                        (c, drop) => drop.NeedsSignOff && SignOffView.Of(c, drop, letters.Rules(c, drop)).State != "valid"
+                        (c, drop) => drop.NeedsSignOff && SignOffView.Of(c, drop, letters.Rules(c, drop)).State != SignOffState.Valid
                     )
             )
             .WithSummary("What has to be done, by when it is due");

@@ -44,8 +44,7 @@ public sealed record PracticeJob
     public long Total { get; init; }
     public long SheetsOut { get; init; }
 
-    /// <summary>waiting, printing, held, done or cancelled.</summary>
-    public string State { get; init; } = "";
+    public PracticeJobState State { get; init; }
     public string At { get; init; } = "";
     public long Spoiled { get; init; }
 }
@@ -158,11 +157,11 @@ public sealed class PracticeStore(Database database)
         );
 
     /// <summary>Stops, goes on with, or gives up a job that is not finished.</summary>
-    public void SetState(long jobId, string state) =>
+    public void SetState(long jobId, PracticeJobState state) =>
         database.Write(c =>
             c.Execute(
                 "UPDATE practice_job SET state = @state WHERE id = @jobId AND state IN ('waiting', 'printing', 'held')",
-                new { jobId, state }
+                new { jobId, state = state.ToString().ToLowerInvariant() }
             )
         );
 
@@ -231,7 +230,7 @@ public sealed class PracticeStore(Database database)
                     is not { } job
             )
                 return 0;
-            if (job.State == "waiting")
+            if (job.State == PracticeJobState.Waiting)
                 c.Execute("UPDATE practice_job SET state = 'printing' WHERE id = @Id", new { job.Id });
             var stamp = Actor.StampOf(at);
             using var insert = c.CreateCommand();

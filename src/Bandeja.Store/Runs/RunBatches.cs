@@ -25,8 +25,13 @@ public sealed record RunBatch
     public long FirstPiece { get; init; }
     public long LastPiece { get; init; }
 
-    /// <summary>waiting, handing, printing, out, given up, or doubt.</summary>
-    public string State { get; init; } = "";
+    public BatchState State { get; private init; }
+
+    /// <summary>The state as it is stored, where its row is read: some have two words.</summary>
+    internal string StoredState
+    {
+        init => State = BatchStates.Read(value);
+    }
     public string? DeviceJob { get; init; }
     public long SheetsOut { get; init; }
     public string? EndsJson { get; init; }
@@ -45,7 +50,8 @@ public sealed record RunBatch
 public sealed class RunBatches(Database database)
 {
     const string Sql = """
-        SELECT b.*, (SELECT piece_number FROM run_piece WHERE run_id = b.run_id
+        SELECT b.run_id, b.number, b.position, b.first_at, b.last_at, b.state AS stored_state, b.device_job, b.sheets_out, b.ends_json,
+            b.before, b.again, (SELECT piece_number FROM run_piece WHERE run_id = b.run_id
             AND position = b.first_at) AS first_piece, (SELECT piece_number FROM run_piece
             WHERE run_id = b.run_id AND position = b.last_at) AS last_piece
         FROM run_batch b
@@ -137,7 +143,7 @@ public sealed class RunBatches(Database database)
             {
                 // What of a batch lies before the piece keeps what is out of it; the rest of its pieces are in new batches.
                 c.Execute("UPDATE run_batch SET state = 'given up' WHERE run_id = @Id AND number = @Number", new { run.Id, batch.Number });
-                if (batch.FirstAt >= at || batch.State is "out")
+                if (batch.FirstAt >= at || batch.State is BatchState.Out)
                     continue;
                 var missing = c.QuerySingle<int?>(
                     "SELECT min(position) FROM run_piece WHERE run_id = @Id AND position BETWEEN @FirstAt AND @LastAt AND out_mask "

@@ -365,7 +365,8 @@ public sealed class RunMails(Database database, Recheck recheck)
                 "SELECT state FROM run_mail WHERE run_id = @Id AND recipient_id = @recipientId",
                 new { run.Id, recipientId }
             );
-            if (mail != "doubt" && !(ended && mail == "handing"))
+            var state = mail is null ? (MailState?)null : Enum.Parse<MailState>(mail, ignoreCase: true);
+            if (state != MailState.Doubt && !(ended && state == MailState.Handing))
                 throw new ConflictException("This message is no longer in doubt.");
             if (
                 c.QueryFirstOrDefault<long?>(

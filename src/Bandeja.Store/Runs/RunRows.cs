@@ -215,7 +215,7 @@ public sealed record RunPieceRow
     public DateOnly? MailedOn { get; init; }
 
     /// <summary>For a message: its state, the server's last words, when it is tried again.</summary>
-    public string? MailState { get; init; }
+    public MailState? MailState { get; init; }
     public string? Words { get; init; }
     public string? NextAt { get; init; }
     public string? SentAt { get; init; }

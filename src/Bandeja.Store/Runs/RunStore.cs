@@ -218,7 +218,7 @@ public sealed class RunStore(Database database)
         int offset,
         int limit,
         int? pieceNumber = null,
-        string? mailState = null,
+        MailState? mailState = null,
         string? code = null
     )
     {
@@ -242,7 +242,7 @@ public sealed class RunStore(Database database)
                     offset,
                     limit,
                     pieceNumber,
-                    mailState,
+                    mailState = mailState?.ToString().ToLowerInvariant(),
                     code,
                 }
             )
@@ -259,7 +259,7 @@ public sealed class RunStore(Database database)
                     {
                         runId,
                         pieceNumber,
-                        mailState,
+                        mailState = mailState?.ToString().ToLowerInvariant(),
                         code,
                     }
                 )

@@ -1,3 +1,4 @@
+using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Proofs;
 using Microsoft.Data.Sqlite;
@@ -5,15 +6,14 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Work.Composition;
 
 /// <summary>Whether a drop is signed off.</summary>
-/// <param name="State">none, valid or lapsed.</param>
 /// <param name="Changes">What has changed since, where it has lapsed.</param>
-public sealed record SignOffView(string State, string? By, string? At, string? Note, IReadOnlyList<string> Changes, bool Needed)
+public sealed record SignOffView(SignOffState State, string? By, string? At, string? Note, IReadOnlyList<string> Changes, bool Needed)
 {
     internal static SignOffView Of(SqliteConnection c, DropRow drop, string rules)
     {
         if (ProofStore.LastSignOff(c, drop.Id) is not { } last)
-            return new("none", null, null, null, [], drop.NeedsSignOff);
+            return new(SignOffState.None, null, null, null, [], drop.NeedsSignOff);
         var changes = ProofStore.ChangedSince(c, drop, last, rules);
-        return new(changes.Count == 0 ? "valid" : "lapsed", last.By, last.At, last.Note, changes, drop.NeedsSignOff);
+        return new(changes.Count == 0 ? SignOffState.Valid : SignOffState.Lapsed, last.By, last.At, last.Note, changes, drop.NeedsSignOff);
     }
 }

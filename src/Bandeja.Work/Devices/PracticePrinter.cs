@@ -43,13 +43,13 @@ public sealed class PracticePrinter(long printerId, PracticeStore store, ServerO
         var row = store.Job(Id(job));
         if (row is null)
             return new(PrintState.GivenUp, 0, null, []);
-        var trouble = row.State == "printing" ? store.All().FirstOrDefault(p => p.PrinterId == printerId)?.Trouble : null;
+        var trouble = row.State == PracticeJobState.Printing ? store.All().FirstOrDefault(p => p.PrinterId == printerId)?.Trouble : null;
         return new(
             row.State switch
             {
-                "done" => PrintState.Out,
-                "cancelled" => PrintState.GivenUp,
-                "waiting" or "held" => PrintState.Waiting,
+                PracticeJobState.Done => PrintState.Out,
+                PracticeJobState.Cancelled => PrintState.GivenUp,
+                PracticeJobState.Waiting or PracticeJobState.Held => PrintState.Waiting,
                 _ => PrintState.Printing,
             },
             (int)row.SheetsOut,
@@ -70,13 +70,13 @@ public sealed class PracticePrinter(long printerId, PracticeStore store, ServerO
         };
 
     /// <inheritdoc/>
-    public void Hold(string job) => store.SetState(Id(job), "held");
+    public void Hold(string job) => store.SetState(Id(job), PracticeJobState.Held);
 
     /// <inheritdoc/>
-    public void Release(string job) => store.SetState(Id(job), "printing");
+    public void Release(string job) => store.SetState(Id(job), PracticeJobState.Printing);
 
     /// <inheritdoc/>
-    public void GiveUp(string job) => store.SetState(Id(job), "cancelled");
+    public void GiveUp(string job) => store.SetState(Id(job), PracticeJobState.Cancelled);
 
     static long Id(string job) => long.Parse(job, CultureInfo.InvariantCulture);
 }

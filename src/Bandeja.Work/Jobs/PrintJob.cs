@@ -45,12 +45,12 @@ public sealed class PrintJob(
         var device = devices.Of(run.DeviceId ?? throw new ConflictException("This run has no printer."));
         batches.Divide(run, settings.BatchOf);
         var all = batches.Of(run.Id);
-        foreach (var batch in all.Where(b => b.State is not ("out" or "given up")))
+        foreach (var batch in all.Where(b => b.State is not (BatchState.Out or BatchState.GivenUp)))
         {
             cancel.ThrowIfCancellationRequested();
             if (Paused(job, run, null, device))
                 return "Paused";
-            if (HandedOver(job, run, batch, settings, device, all.Count(b => b.State != "given up"), cancel) is not { } handed)
+            if (HandedOver(job, run, batch, settings, device, all.Count(b => b.State != BatchState.GivenUp), cancel) is not { } handed)
                 return "Paused";
             if (!Followed(job, run, handed, settings, device, progress, cancel))
                 return "Paused";
@@ -86,12 +86,12 @@ public sealed class PrintJob(
         CancellationToken cancel
     )
     {
-        if (batch.State == "printing")
+        if (batch.State == BatchState.Printing)
         {
             device.Release(batch.DeviceJob!);
             return batch;
         }
-        if (batch.State == "doubt" || batch.State == "handing" && !device.RemembersKeys)
+        if (batch.State == BatchState.Doubt || batch.State == BatchState.Handing && !device.RemembersKeys)
         {
             batches.Doubt(run, batch, By(run));
             life.PauseIfMade(
@@ -269,7 +269,7 @@ public sealed class PrintJob(
     {
         var run = runs.Get(job.SubjectId);
         var settings = RunSettings.Read(run.SettingsJson);
-        foreach (var batch in batches.Of(run.Id).Where(b => b.State == "printing" && b.DeviceJob is not null))
+        foreach (var batch in batches.Of(run.Id).Where(b => b.State == BatchState.Printing && b.DeviceJob is not null))
         {
             // Nothing more of it comes out; what is out stays produced.
             var device = devices.Of(run.DeviceId!.Value);

@@ -244,9 +244,9 @@ public sealed class RunPlanner(
                     if (!now.NeedsSignOff)
                         return;
                     var sign = SignOffView.Of(w, now, letters.Rules(w, now));
-                    if (sign.State == "none")
+                    if (sign.State == SignOffState.None)
                         throw new ConflictException("Sign off this drop before you produce it. Review its proof set.");
-                    if (sign.State == "lapsed")
+                    if (sign.State == SignOffState.Lapsed)
                         throw new ConflictException($"The sign-off by {sign.By} has lapsed: {sign.Changes[0]} Review the proof set again.");
                 },
             }

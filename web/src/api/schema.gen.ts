@@ -11105,6 +11105,8 @@ export interface components {
         };
         /** @enum {unknown} */
         AnswerKind: "Field" | "Text" | "Remove" | "Keep";
+        /** @enum {unknown} */
+        BatchState: "waiting" | "handing" | "printing" | "out" | "given up" | "doubt";
         /** @description Something that the practice post office is to do. */
         BehaviourOrder: {
             kind: string;
@@ -12587,6 +12589,8 @@ export interface components {
             returnReason: null | string;
             holdReason: null | string;
         };
+        /** @enum {unknown} */
+        MailState: "waiting" | "handing" | "later" | "doubt" | "sent" | "refused" | "excluded" | null;
         /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
         MarkedArea: {
             name: string;
@@ -13164,11 +13168,13 @@ export interface components {
             total: number;
             /** Format: int64 */
             sheetsOut: number;
-            state: string;
+            state: components["schemas"]["PracticeJobState"];
             at: string;
             /** Format: int64 */
             spoiled: number;
         };
+        /** @enum {unknown} */
+        PracticeJobState: "waiting" | "printing" | "held" | "done" | "cancelled";
         /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
         PracticeSetting: {
             /** Format: int32 */
@@ -13815,7 +13821,7 @@ export interface components {
             firstPiece: number;
             /** Format: int64 */
             lastPiece: number;
-            state: string;
+            state: components["schemas"]["BatchState"];
             deviceJob: null | string;
             /** Format: int64 */
             sheetsOut: number;
@@ -14253,7 +14259,7 @@ export interface components {
             state: string;
             tray: string;
             why: null | string;
-            mailState: null | string;
+            mailState: null | components["schemas"]["MailState"];
             /** @description Where a message went or goes. */
             address: null | string;
             /** @description The mail server's last words. */
@@ -14562,10 +14568,11 @@ export interface components {
         SigningOff: {
             note?: null | string;
         };
+        /** @enum {unknown} */
+        SignOffState: "none" | "valid" | "lapsed";
         /** @description Whether a drop is signed off. */
         SignOffView: {
-            /** @description none, valid or lapsed. */
-            state: string;
+            state: components["schemas"]["SignOffState"];
             by: null | string;
             at: null | string;
             note: null | string;
