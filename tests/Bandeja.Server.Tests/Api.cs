@@ -32,6 +32,7 @@ public sealed class Api : IAsyncLifetime
 
     async Task Start()
     {
+        Store.Tests.FreshDatabase.In(folder);
         app = Application.Build(
             new ServerOptions(folder, Port: 0, NameServer: Names.Place) { PrivateMail = true },
             b => b.Logging.AddProvider(log)

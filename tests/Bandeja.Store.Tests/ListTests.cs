@@ -23,7 +23,7 @@ public sealed class ListTests : IDisposable
 
     public ListTests()
     {
-        database = new(Path.Combine(folder, "bandeja.sqlite"));
+        database = new(FreshDatabase.In(folder));
         lists = new(database);
     }
 

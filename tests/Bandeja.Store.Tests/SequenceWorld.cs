@@ -22,7 +22,7 @@ sealed class SequenceWorld : IDisposable
     public SequenceWorld(int recipients, DateOnly today)
     {
         Today = today;
-        Database = new(Path.Combine(folder, "bandeja.sqlite"));
+        Database = new(FreshDatabase.In(folder));
         Editor = new(Database, () => Surroundings, (_, _, _, _, _) => { });
         Bench = new(Database, Editor);
         var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());

@@ -24,7 +24,7 @@ sealed class World : IDisposable
     public World(int recipients = 10, Func<long, Channel>? channelOf = null)
     {
         this.channelOf = channelOf ?? (_ => Channel.Paper);
-        Database = new(Path.Combine(folder, "bandeja.sqlite"));
+        Database = new(FreshDatabase.In(folder));
         Editor = new(Database, () => new(OrganizationLocale.UnitedStates, new(2027, 3, 1), _ => true), Check);
         Bench = new(Database, Editor);
         var writer = new RowWriter(Database, "Members", "members.csv", null, Columns, By());

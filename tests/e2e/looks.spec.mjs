@@ -1,35 +1,78 @@
 import AxeBuilder from "@axe-core/playwright";
 import { atRest, expect, test } from "./desk.mjs";
+import { misfits } from "./measure.mjs";
 import { uploaded, views } from "./views.mjs";
 
 test.use({ demo: true });
 
-// In two halves, so that two workers share them.
-for (const half of [0, 1])
-  test(`views of the demo are sound by WCAG 2.2 AA and fit the window, by day and by night, ${half + 1} of 2`, async ({ page }) => {
+// A small laptop, a laptop enlarged to 150 %, a large screen, and a tablet held upright.
+const sizes = [
+  [1024, 700],
+  [853, 533],
+  [1920, 1080],
+  [768, 1024],
+];
+
+/** What axe finds on a page, with the view it stands on. */
+async function violations(page, view, limit) {
+  const axe = limit(new AxeBuilder({ page }).options({ resultTypes: ["violations"] }));
+  return (await axe.exclude("canvas").exclude("iframe").exclude(".letter-page").analyze()).violations.map(
+    (v) => `${view}: ${v.id}: ${v.nodes[0]?.html.slice(0, 160)} ${v.nodes[0]?.any[0]?.message ?? ""}`,
+  );
+}
+
+// In parts, so that workers share them: each view is opened once, in the first of the sizes or the usual one, and looked at in all.
+const parts = 4;
+for (let part = 0; part < parts; part++)
+  test(`views of the demo fit four windows and are sound by WCAG 2.2 AA by day and by night, ${part + 1} of ${parts}`, async ({ page }) => {
     await page.addInitScript(() => self === top && localStorage.setItem("bandeja.theme", "bandeja"));
-    for (const view of views.filter((_, i) => i % 2 === half)) {
-      await page.goto(view.includes("/document/") ? view.replace("/?", `/${await uploaded(page)}?`) : view);
-      await expect(page.getByRole("heading").first()).toBeVisible();
-      await atRest(page);
-      const spill = await page.evaluate(() => [
-        document.documentElement.scrollWidth - window.innerWidth,
-        document.documentElement.scrollHeight - window.innerHeight,
-      ]);
-      expect(spill, view).toEqual([0, 0]);
-      const found = async (axe) =>
-        (await axe.exclude("canvas").exclude("iframe").exclude(".letter-page").analyze()).violations.map(
-          (v) => `${view}: ${v.id}: ${v.nodes[0]?.html.slice(0, 160)} ${v.nodes[0]?.any[0]?.message ?? ""}`,
-        );
-      const axe = () => new AxeBuilder({ page }).options({ resultTypes: ["violations"] });
-      expect(await found(axe().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]))).toEqual([]);
-      // By night only the colours are others.
-      await page.evaluate(() => (document.documentElement.dataset.theme = "bandeja-night"));
-      // Colors pass over into each other.
-      await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
-      expect(await found(axe().withRules(["color-contrast"])), "by night").toEqual([]);
+    const upload = await uploaded(page);
+    for (const [i, view] of views.entries()) {
+      if (i % parts !== part) continue;
+      // A window may be narrow from the start, or become so: both ways are taken, in turns.
+      const usual = [1280, 800];
+      const order = i % 8 < 4 ? [usual, ...sizes] : [...sizes, usual];
+      for (const [turn, [width, height]] of order.entries()) {
+        await page.setViewportSize({ width, height });
+        if (turn === 0) {
+          await page.goto(view.replace("/document/?", `/document/${upload}?`));
+          await expect(page.getByRole("heading").first()).toBeVisible();
+        }
+        await atRest(page);
+        expect(await page.evaluate(misfits), `${view} at ${width} by ${height}`).toEqual([]);
+        if (width !== usual[0]) continue;
+        const spill = await page.evaluate(() => [
+          document.documentElement.scrollWidth - window.innerWidth,
+          document.documentElement.scrollHeight - window.innerHeight,
+        ]);
+        expect(spill, view).toEqual([0, 0]);
+        const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+        expect(await violations(page, view, (axe) => axe.withTags(rules))).toEqual([]);
+        // By night only the colours are others.
+        await page.evaluate(() => (document.documentElement.dataset.theme = "bandeja-night"));
+        // Colors pass over into each other.
+        await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
+        expect(await violations(page, view, (axe) => axe.withRules(["color-contrast"])), "by night").toEqual([]);
+      }
     }
   });
+
+test("the bench in a narrow window is two panes and a drawer", async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await page.goto("/drops/3/proof");
+  const person = page.getByRole("complementary", { name: "This recipient" });
+  await expect(page.getByRole("region", { name: "Package" })).toBeVisible();
+  await expect(person).toBeHidden();
+  await page.getByRole("button", { name: "This recipient" }).click();
+  await expect(person).toBeVisible();
+  await page.getByRole("button", { name: "This recipient" }).press("Escape");
+  await expect(person).toBeHidden();
+  // A key that leads into the pane opens it.
+  await page.getByRole("button", { name: /^Needs review/ }).click();
+  await atRest(page);
+  await page.keyboard.press("f");
+  await expect(person).toBeVisible();
+});
 
 test("a person's name is asked once", async ({ browser, server }) => {
   const context = await browser.newContext();

@@ -7,6 +7,7 @@ export default defineConfig({
   timeout: 900_000,
   expect: { timeout: 120_000 },
   // Each test has a server of its own, so two can go side by side.
+  fullyParallel: true,
   workers: 2,
   // Two servers and two browsers on two cores: what fails once is tried once more, and is told as flaky.
   retries: 1,
