@@ -48,28 +48,32 @@ static class CampaignBench
                     new { campaign, step }
                 )
             );
-            var collection = new DailyCollection(database, () => Surroundings);
-            double plain = double.MaxValue;
+            var today = Today;
+            var collection = new DailyCollection(database, () => Surroundings with { Today = today });
+            double took = double.MaxValue,
+                plain = double.MaxValue;
+            // A day's work three times, as a server that runs does it: each time for the next day's people.
             for (var round = 0; round < 3; round++)
             {
+                today = Today.AddDays(round);
                 var watch = Stopwatch.StartNew();
-                using var c = database.Open();
-                c.ExecuteScalar<long>(
-                    $"SELECT sum(length(r.find) + (p.due_on <= '2027-03-01')) FROM campaign_person p JOIN {RowTable.Name(list)} r "
-                        + "ON r.id = "
-                        + "p.recipient_id"
-                );
+                using (var c = database.Open())
+                    c.ExecuteScalar<long>(
+                        $"SELECT sum(length(r.find) + (p.due_on <= '{today:yyyy-MM-dd}')) FROM campaign_person p "
+                            + $"JOIN {RowTable.Name(list)} r ON r.id = p.recipient_id"
+                    );
                 plain = Math.Min(plain, watch.Elapsed.TotalSeconds);
+                watch.Restart();
+                var drops = collection.Run(campaign, by);
+                took = Math.Min(took, watch.Elapsed.TotalSeconds);
+                using var after = database.Open();
+                var collected = after.QuerySingle<long>(
+                    "SELECT count(*) FROM drop_recipient WHERE drop_id = @drop",
+                    new { drop = drops.Single() }
+                );
+                if (collected != DueADay)
+                    throw new InvalidOperationException($"{collected} were collected.");
             }
-            var ours = Stopwatch.StartNew();
-            var drops = collection.Run(campaign, by);
-            var took = ours.Elapsed.TotalSeconds;
-            using (var c = database.Open())
-                if (
-                    c.QuerySingle<long>("SELECT count(*) FROM drop_recipient WHERE drop_id = @drop", new { drop = drops.Single() })
-                    != DueADay
-                )
-                    throw new InvalidOperationException("Not everyone was collected.");
             Bench.Line(
                 $"{DueADay:N0} due of {People:N0} one by one, collected into their drop",
                 $"{took:0.00} s",

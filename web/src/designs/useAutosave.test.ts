@@ -28,6 +28,11 @@ vi.mock("../api/client", async (original) => ({
   },
 }));
 
+const save = (n: number) => {
+  const one = saves[n];
+  if (!one) throw new Error(`there were only ${saves.length} saves`);
+  return one;
+};
 const text = (words: string) => ({ content: [words] });
 const pass = (milliseconds: number) => act(() => vi.advanceTimersByTimeAsync(milliseconds));
 const open = () => renderHook(() => useAutosave(7, 3, 0, text("first"))).result;
@@ -55,7 +60,7 @@ test("what is typed in one go is saved once, a moment after the last key", async
   await pass(300);
   expect(saves.map((s) => s.body)).toEqual([{ basedOn: 3, revision: 0, document: text("sec"), beside: false }]);
   expect(autosave.current.state).toBe("saving");
-  await saves[0]!.answer({ number: 4, revision: 1 });
+  await save(0).answer({ number: 4, revision: 1 });
   expect([autosave.current.state, autosave.current.version, autosave.current.base()]).toEqual(["saved", 4, text("sec")]);
   expect(draft()).toBeUndefined();
 });
@@ -67,10 +72,10 @@ test("what is typed while a save is on its way is saved after it, on top of it, 
   act(() => autosave.current.change(text("two")));
   await pass(5000);
   expect(saves).toHaveLength(1);
-  await saves[0]!.answer({ number: 4, revision: 0 });
+  await save(0).answer({ number: 4, revision: 0 });
   expect(draft()).toEqual(text("two"));
-  expect(saves[1]!.body).toMatchObject({ basedOn: 4, document: text("two") });
-  await saves[1]!.answer({ number: 4, revision: 1 });
+  expect(save(1).body).toMatchObject({ basedOn: 4, document: text("two") });
+  await save(1).answer({ number: 4, revision: 1 });
   expect(draft()).toBeUndefined();
 });
 
@@ -78,16 +83,16 @@ test("while the server is away it is tried again by itself, and nothing that was
   const autosave = open();
   act(() => autosave.current.change(text("one")));
   await pass(500);
-  await saves[0]!.refuse(new ServerError("The server is not responding.", 0));
+  await save(0).refuse(new ServerError("The server is not responding.", 0));
   expect(autosave.current.state).toEqual({ offline: "The server is not responding." });
   expect(autosave.current.mine()).toEqual(text("one"));
   act(() => autosave.current.change(text("two")));
   await pass(500);
-  await saves[1]!.refuse(new ServerError("Bad gateway", 502));
+  await save(1).refuse(new ServerError("Bad gateway", 502));
   expect(draft()).toEqual(text("two"));
   await pass(4000);
-  expect(saves[2]!.body.document).toEqual(text("two"));
-  await saves[2]!.answer({ number: 4, revision: 0 });
+  expect(save(2).body.document).toEqual(text("two"));
+  await save(2).answer({ number: 4, revision: 0 });
   expect(autosave.current.state).toBe("saved");
 });
 
@@ -95,14 +100,14 @@ test("where somebody else saved meanwhile it waits for a choice, whatever is typ
   const autosave = open();
   act(() => autosave.current.change(text("mine")));
   await pass(500);
-  await saves[0]!.refuse(new ServerError("Tomás saved this letter.", 412));
+  await save(0).refuse(new ServerError("Tomás saved this letter.", 412));
   expect(autosave.current.state).toEqual({ conflict: "Tomás saved this letter." });
   act(() => autosave.current.change(text("mine still")));
   expect(autosave.current.state).toEqual({ conflict: "Tomás saved this letter." });
   expect([autosave.current.mine(), autosave.current.base()]).toEqual([text("mine still"), text("first")]);
   const put = autosave.current.put(text("both"), 5, 2);
-  expect(saves[1]!.body).toEqual({ basedOn: 5, revision: 2, document: text("both"), beside: false });
-  await saves[1]!.answer({ number: 6, revision: 0 });
+  expect(save(1).body).toEqual({ basedOn: 5, revision: 2, document: text("both"), beside: false });
+  await save(1).answer({ number: 6, revision: 0 });
   await put;
   expect([autosave.current.state, autosave.current.version]).toEqual(["saved", 6]);
   // What was waiting is not sent after it.
@@ -114,7 +119,7 @@ test("what the server refuses is told and kept, and is not tried again until it 
   const autosave = open();
   act(() => autosave.current.change(text("wrong")));
   await pass(500);
-  await saves[0]!.refuse(new ServerError("This is too long.", 400));
+  await save(0).refuse(new ServerError("This is too long.", 400));
   await pass(60_000);
   expect([saves.length, autosave.current.state]).toEqual([1, { wrong: "This is too long." }]);
   expect(draft()).toEqual(text("wrong"));
