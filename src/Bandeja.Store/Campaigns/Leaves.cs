@@ -35,7 +35,10 @@ public static class Leaves
         recipientIds
             .Chunk(5000)
             .SelectMany(ids =>
-                c.Query<LeaveRow>($"{Sql} AND campaign_id = @campaignId AND recipient_id IN ({string.Join(',', ids)})", new { campaignId })
+                c.Query<LeaveRow>(
+                    $"{Sql} AND campaign_id = @campaignId AND recipient_id {IdSet.In}",
+                    new { campaignId, ids = IdSet.Json(ids) }
+                )
             )
             .ToDictionary(l => l.RecipientId);
 
@@ -59,8 +62,8 @@ public static class Leaves
                 .SelectMany(ids =>
                     c.Query<(long, string)>(
                         "SELECT recipient_id, reason FROM campaign_leave WHERE campaign_id = @campaignId AND undone_at IS NOT NULL AND "
-                            + $"undone_by <> '{Actor.System}' AND recipient_id IN ({string.Join(',', ids)})",
-                        new { campaignId }
+                            + $"undone_by <> '{Actor.System}' AND recipient_id {IdSet.In}",
+                        new { campaignId, ids = IdSet.Json(ids) }
                     )
                 )
                 .Select(x => (x.Item1, Enum.Parse<LeaveReason>(x.Item2))),
@@ -119,11 +122,12 @@ public static class Leaves
             .Sum(ids =>
                 c.Execute(
                     "UPDATE campaign_leave SET undone_at = @Stamp, undone_by = @Name WHERE campaign_id = @campaignId AND undone_at IS NULL "
-                        + $"AND recipient_id IN ({string.Join(',', ids)}) "
+                        + $"AND recipient_id {IdSet.In} "
                         + (reasons is null ? "" : $"AND reason IN ({string.Join(',', reasons.Select(r => $"'{r}'"))})"),
                     new
                     {
                         campaignId,
+                        ids = IdSet.Json(ids),
                         actor.Stamp,
                         actor.Name,
                     }
@@ -136,13 +140,14 @@ public static class Leaves
             c.Execute(
                 $"""
                 UPDATE mail_drop SET changes = changes + 1 WHERE campaign_id = @campaignId AND step_id IS NOT NULL AND collects_on IS NULL
-                    AND (SELECT count(*) FROM drop_recipient d WHERE d.drop_id = mail_drop.id AND d.recipient_id IN ({string.Join(
-                    ',',
-                    ids
-                )}))
-                        < @Length
+                    AND (SELECT count(*) FROM drop_recipient d WHERE d.drop_id = mail_drop.id AND d.recipient_id {IdSet.In}) < @Length
                 """,
-                new { campaignId, ids.Length }
+                new
+                {
+                    campaignId,
+                    ids.Length,
+                    ids = IdSet.Json(ids),
+                }
             );
         CampaignStore.Changed(c, campaignId);
         PersonClocks.Refresh(c, campaignId, recipientIds);

@@ -24,28 +24,27 @@ public static class PersonClocks
         update.Parameters[0].Value = campaignId;
         foreach (var ids in recipientIds.Chunk(5000))
         {
-            var list = string.Join(',', ids);
+            var list = IdSet.Json(ids);
             var left = c.Query<long>(
                     "SELECT recipient_id FROM campaign_leave WHERE campaign_id = @campaignId AND undone_at IS NULL AND "
-                        + $"recipient_id IN ({list})",
-                    new { campaignId }
+                        + $"recipient_id {IdSet.In}",
+                    new { campaignId, ids = list }
                 )
                 .ToHashSet();
             var received = c.Query<(long Recipient, long Step, DateOnly On)>(
                     $"""
                     SELECT d.recipient_id, m.step_id, max(coalesce(d.mailed_on, ''), coalesce(d.emailed_on, ''))
                     FROM drop_recipient d CROSS JOIN mail_drop m ON m.id = d.drop_id
-                    WHERE d.recipient_id IN ({list}) AND m.campaign_id = @campaignId AND m.step_id IS NOT NULL
+                    WHERE d.recipient_id {IdSet.In} AND m.campaign_id = @campaignId AND m.step_id IS NOT NULL
                         AND d.tray IN ('Mailed', 'Returned')
                     """,
-                    new { campaignId }
+                    new { campaignId, ids = list }
                 )
                 .ToLookup(x => x.Recipient);
             foreach (
                 var (id, entered) in c.Query<(long, DateOnly)>(
-                        "SELECT recipient_id, entered_on FROM campaign_person WHERE campaign_id = @campaignId AND recipient_id IN "
-                            + $"({list})",
-                        new { campaignId }
+                        "SELECT recipient_id, entered_on FROM campaign_person WHERE campaign_id = @campaignId AND recipient_id " + IdSet.In,
+                        new { campaignId, ids = list }
                     )
                     .ToList()
             )

@@ -118,9 +118,14 @@ public sealed class StepRule
             .. c.Query<long>(
                 $"""
                 SELECT recipient_id FROM campaign_person WHERE campaign_id = @CampaignId AND next_step_id IS NOT NULL
-                    AND next_step_id <> @Id AND recipient_id IN ({string.Join(',', ids)})
+                    AND next_step_id <> @Id AND recipient_id {IdSet.In}
                 """,
-                new { step.CampaignId, step.Id }
+                new
+                {
+                    step.CampaignId,
+                    step.Id,
+                    ids = IdSet.Json(ids),
+                }
             ),
         ];
 
@@ -129,7 +134,7 @@ public sealed class StepRule
     Dictionary<long, StepFacts> Facts(IReadOnlyList<long> ids)
     {
         var place = before.Select((s, i) => (s.Id, i)).ToDictionary(x => x.Id, x => x.i);
-        var list = string.Join(',', ids);
+        var list = IdSet.Json(ids);
         var facts = ids.ToDictionary(
             id => id,
             _ => (Mailed: new DateOnly?[before.Count], Returned: new bool[before.Count], On: (DateOnly?)null, Cents: 0L)
@@ -139,9 +144,9 @@ public sealed class StepRule
                 $"""
                 SELECT d.recipient_id, m.step_id, d.tray, coalesce(d.mailed_on, d.emailed_on), m.mail_date FROM drop_recipient d
                 CROSS JOIN mail_drop m ON m.id = d.drop_id
-                WHERE d.recipient_id IN ({list}) AND m.campaign_id = @Id AND m.step_id IS NOT NULL
+                WHERE d.recipient_id {IdSet.In} AND m.campaign_id = @Id AND m.step_id IS NOT NULL
                 """,
-                new { campaign.Id }
+                new { campaign.Id, ids = list }
             )
         )
         {
@@ -157,9 +162,9 @@ public sealed class StepRule
             var (id, on, cents) in c.Query<(long, DateOnly, long)>(
                 $"""
                 SELECT r.recipient_id, min(r.on_date), coalesce(sum(r.cents), 0) FROM response r JOIN mail_drop m ON m.id = r.drop_id
-                WHERE r.recipient_id IN ({list}) AND m.campaign_id = @Id AND r.undone_at IS NULL GROUP BY r.recipient_id
+                WHERE r.recipient_id {IdSet.In} AND m.campaign_id = @Id AND r.undone_at IS NULL GROUP BY r.recipient_id
                 """,
-                new { campaign.Id }
+                new { campaign.Id, ids = list }
             )
         )
             facts[id] = facts[id] with { On = on, Cents = cents };

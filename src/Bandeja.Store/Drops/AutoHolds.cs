@@ -62,8 +62,8 @@ public static partial class AutoHolds
             var states = DropEvents.States(c, dropId, together);
             var notes = c.Query<(long, string)>(
                     "SELECT recipient_id, rule_note FROM drop_recipient WHERE drop_id = @dropId AND rule_note IS NOT NULL AND "
-                        + $"recipient_id IN ({string.Join(',', together)})",
-                    new { dropId }
+                        + $"recipient_id {IdSet.In}",
+                    new { dropId, ids = IdSet.Json(together) }
                 )
                 .ToDictionary(n => n.Item1, n => n.Item2);
             var events = new List<(long, DropEvent)>();
@@ -151,8 +151,8 @@ public static partial class AutoHolds
             .Chunk(5000)
             .SelectMany(ids =>
                 c.Query<long>(
-                    $"SELECT recipient_id FROM household_person WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)})",
-                    new { listId }
+                    $"SELECT recipient_id FROM household_person WHERE list_id = @listId AND recipient_id {IdSet.In}",
+                    new { listId, ids = IdSet.Json(ids) }
                 )
             )
             .ToList();
@@ -165,8 +165,8 @@ public static partial class AutoHolds
             .. ids.Union(
                 c.Query<long>(
                     "SELECT recipient_id FROM household_person WHERE household_id IN (SELECT household_id FROM household_person "
-                        + $"WHERE list_id = @listId AND recipient_id IN ({string.Join(',', ids)}))",
-                    new { listId }
+                        + $"WHERE list_id = @listId AND recipient_id {IdSet.In})",
+                    new { listId, ids = IdSet.Json(ids) }
                 )
             ),
         ];
@@ -228,16 +228,17 @@ public static partial class AutoHolds
             IReadOnlyDictionary<long, RecipientState> states
         )
         {
-            var list = string.Join(',', ids);
+            var list = IdSet.Json(ids);
             var households = c.Query<(long Recipient, long Household)>(
                     "SELECT recipient_id, household_id FROM household_person WHERE list_id = @ListId AND apart IS NULL AND "
-                        + $"recipient_id IN ({list}) ORDER BY household_id, position",
-                    new { drop.ListId }
+                        + $"recipient_id {IdSet.In} ORDER BY household_id, position",
+                    new { drop.ListId, ids = list }
                 )
                 .ToList();
             using var command = c.CreateCommand();
             command.CommandText =
-                $"SELECT r.id, r.gone, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(drop.ListId)} r WHERE r.id IN ({list})";
+                $"SELECT r.id, r.gone, {RowTable.CellList(shape.Columns)} FROM {RowTable.Name(drop.ListId)} r WHERE r.id {IdSet.In}";
+            command.Parameters.AddWithValue("@ids", list);
             var rows = new Dictionary<long, string?[]>();
             var why = new Dictionary<long, (string, string)?>();
             var gone = new HashSet<long>();
@@ -333,9 +334,9 @@ public static partial class AutoHolds
                     $"""
                     SELECT ch.recipient_id, a.label FROM cell_change ch JOIN action a ON a.id = ch.action_id
                     WHERE ch.id IN (SELECT max(id) FROM cell_change WHERE list_id = @ListId AND column_id = 0 AND new IS NULL
-                        AND recipient_id IN ({string.Join(',', ids)}) GROUP BY recipient_id)
+                        AND recipient_id {IdSet.In} GROUP BY recipient_id)
                     """,
-                    new { drop.ListId }
+                    new { drop.ListId, ids = IdSet.Json(ids) }
                 )
                 .ToDictionary(l => l.Id, l => l.Label);
             return ids.ToDictionary(id => id, id => RemovedWords(labels.GetValueOrDefault(id)));

@@ -44,22 +44,22 @@ public sealed class ContactHolds
     /// <summary>Recipients of the drop who are one person, or one household where that is what counts, with some of it.</summary>
     public IReadOnlyList<long> WithTheirOwn(IReadOnlyList<long> ids)
     {
-        var list = string.Join(',', ids);
+        var list = IdSet.Json(ids);
         var own = c.Query<long>(
             $"""
             SELECT q.recipient_id FROM person_row p JOIN person_row q ON q.person_id = p.person_id AND q.recipient_id <> p.recipient_id
-            JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id WHERE p.recipient_id IN ({list})
+            JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id WHERE p.recipient_id {IdSet.In}
             """,
-            new { drop.Id }
+            new { drop.Id, ids = list }
         );
         var home = limits.Any(l => l.Per == ContactCount.Household)
             ? c.Query<long>(
                 $"""
                 SELECT q.recipient_id FROM person_row p JOIN person_row q ON q.home = p.home AND q.recipient_id <> p.recipient_id
                 JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id
-                WHERE p.recipient_id IN ({list}) AND p.home <> '' AND q.home <> ''
+                WHERE p.recipient_id {IdSet.In} AND p.home <> '' AND q.home <> ''
                 """,
-                new { drop.Id }
+                new { drop.Id, ids = list }
             )
             : [];
         return [.. ids.Union(own).Union(home)];
@@ -99,7 +99,7 @@ public sealed class ContactHolds
     {
         if (isOver)
             return ids.Where(id => before(id) is not null).ToDictionary(id => id, id => before(id)!);
-        var (reach, list) = (limits.Max(l => l.Days), string.Join(',', ids));
+        var reach = limits.Max(l => l.Days);
         const string Fields = """
             d.drop_id, k.name AS campaign, m.name AS "drop", m.mail_date, m.priority, d.tray, d.channel, d.mailed_on, d.emailed_on,
             d.recipient_id AS "to"
@@ -114,11 +114,11 @@ public sealed class ContactHolds
             """;
         var sql = $"""
             SELECT * FROM (
-                SELECT d.recipient_id AS recipient, 1 AS same_person, {Fields} {Where} WHERE d.recipient_id IN ({list}) AND {Counts}
+                SELECT d.recipient_id AS recipient, 1 AS same_person, {Fields} {Where} WHERE d.recipient_id {IdSet.In} AND {Counts}
                 UNION
                 SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
                     JOIN person_row p ON p.person_id = q.person_id AND p.recipient_id <> q.recipient_id
-                    WHERE p.recipient_id IN ({list}) AND {Counts}
+                    WHERE p.recipient_id {IdSet.In} AND {Counts}
             """;
         if (limits.Any(l => l.Per == ContactCount.Household))
             sql += $"""
@@ -126,13 +126,14 @@ public sealed class ContactHolds
                     UNION
                     SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
                         JOIN person_row p ON p.home = q.home AND p.recipient_id <> q.recipient_id
-                        WHERE p.recipient_id IN ({list}) AND p.home <> '' AND q.home <> '' AND {Counts}
+                        WHERE p.recipient_id {IdSet.In} AND p.home <> '' AND q.home <> '' AND {Counts}
                 """;
         var pieces = c.Query<Piece>(
                 sql + ")",
                 new
                 {
                     drop.Id,
+                    ids = IdSet.Json(ids),
                     from = day.AddDays(-reach),
                     to = day.AddDays(reach),
                 }

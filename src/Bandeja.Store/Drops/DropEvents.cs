@@ -27,11 +27,11 @@ public static class DropEvents
         var doubts = PieceDoubts.Of(c, dropId);
         foreach (var ids in recipientIds.Chunk(5000))
         {
-            var list = string.Join(',', ids);
+            var list = IdSet.Json(ids);
             foreach (
                 var (id, key) in c.Query<(long, string)>(
-                    $"SELECT recipient_id, key FROM piece_issue WHERE drop_id = @dropId AND recipient_id IN ({list})",
-                    new { dropId }
+                    $"SELECT recipient_id, key FROM piece_issue WHERE drop_id = @dropId AND recipient_id {IdSet.In}",
+                    new { dropId, ids = list }
                 )
             )
                 (issues.TryGetValue(id, out var known) ? known : issues[id] = []).Add(key);
@@ -39,8 +39,8 @@ public static class DropEvents
                 var r in c.Query<StateRow>(
                     "SELECT recipient_id, hold_reason, run_id, mailed_on, return_reason, accepted_json, hold_rule, overruled_json, "
                         + "channel, channel_by_hand, email_run_id, emailed_on FROM drop_recipient WHERE drop_id = @dropId AND "
-                        + $"recipient_id IN ({list})",
-                    new { dropId }
+                        + $"recipient_id {IdSet.In}",
+                    new { dropId, ids = list }
                 )
             )
                 states[r.RecipientId] = new RecipientState

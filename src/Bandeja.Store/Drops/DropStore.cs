@@ -470,8 +470,9 @@ public sealed class DropStore(Database database)
         using var command = c.CreateCommand();
         command.CommandText =
             $"SELECT {ReadColumns}, {RowTable.CellList(columns)} {BenchRows.From(drop)} WHERE d.drop_id = "
-            + $"$drop{(ids is null ? "" : $" AND d.recipient_id IN ({string.Join(',', ids)})")} ORDER BY d.piece_number";
+            + $"$drop{(ids is null ? "" : $" AND d.recipient_id {IdSet.In}")} ORDER BY d.piece_number";
         command.Parameters.AddWithValue("$drop", drop.Id);
+        command.Parameters.AddWithValue("@ids", IdSet.Json(ids ?? []));
         return Read(c, drop.Id, command, columns.Count);
     }
 

@@ -272,7 +272,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
                     .Chunk(5000)
                     .SelectMany(ids =>
                         c.Query<(long Id, string? Value)>(
-                            $"SELECT id, {cell} FROM {RowTable.Name(list.Key)} WHERE id IN ({string.Join(',', ids)})"
+                            $"SELECT id, {cell} FROM {RowTable.Name(list.Key)} WHERE id {IdSet.In}",
+                            new { ids = IdSet.Json(ids) }
                         )
                     )
                     .ToDictionary(x => x.Id, x => x.Value);

@@ -149,8 +149,8 @@ public sealed class CheckIssues(Database database, ListEditor editor)
             c,
             listId,
             $"SELECT d.recipient_id, r.n, d.kind, d.column_id, d.message, d.fixes_json FROM check_issue d JOIN {RowTable.Name(listId)} r "
-                + $"ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.recipient_id IN ({string.Join(',', recipients)})",
-            new { listId }
+                + $"ON r.id = d.recipient_id WHERE d.list_id = @listId AND d.recipient_id {IdSet.In}",
+            new { listId, ids = IdSet.Json(recipients) }
         );
     }
 
@@ -195,7 +195,7 @@ public sealed class CheckIssues(Database database, ListEditor editor)
             var edits = c.Query<(long Recipient, string Fixes)>(
                     "SELECT recipient_id, fixes_json FROM check_issue WHERE list_id = @listId AND kind = @kind AND fixes_json IS NOT "
                         + $"NULL{Among(choice)}",
-                    new { listId, kind = choice.Kind.ToString() }
+                    Of(choice, listId)
                 )
                 .SelectMany(d => JsonSerializer.Deserialize<FixRow[]>(d.Fixes)!.Select(f => new CellEdit(d.Recipient, f.C, f.V)))
                 .ToList();
@@ -214,7 +214,7 @@ public sealed class CheckIssues(Database database, ListEditor editor)
             var columns = ListShape.Of(c, listId, editor.Surroundings);
             var meant = c.Query<(long Recipient, long Column)>(
                     $"SELECT recipient_id, column_id FROM check_issue WHERE list_id = @listId AND kind = @kind{Among(choice)}",
-                    new { listId, kind = choice.Kind.ToString() }
+                    Of(choice, listId)
                 )
                 .ToList();
             if (meant.Count == 0)
@@ -239,13 +239,17 @@ public sealed class CheckIssues(Database database, ListEditor editor)
                         action,
                     })
                 );
-            c.Execute(
-                $"DELETE FROM check_issue WHERE list_id = @listId AND kind = @kind{Among(choice)}",
-                new { listId, kind = choice.Kind.ToString() }
-            );
+            c.Execute($"DELETE FROM check_issue WHERE list_id = @listId AND kind = @kind{Among(choice)}", Of(choice, listId));
             return new ActOutcome(label, meant.Count, []);
         });
 
-    static string Among(CheckIssueChoice choice) =>
-        choice.Recipients is null ? "" : $" AND recipient_id IN ({string.Join(',', choice.Recipients.DefaultIfEmpty(-1))})";
+    static string Among(CheckIssueChoice choice) => choice.Recipients is null ? "" : $" AND recipient_id {IdSet.In}";
+
+    static object Of(CheckIssueChoice choice, long listId) =>
+        new
+        {
+            listId,
+            kind = choice.Kind.ToString(),
+            ids = IdSet.Json(choice.Recipients ?? []),
+        };
 }

@@ -159,15 +159,21 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
             var now = members.Distinct().ToArray();
             if (
                 now.Length > 0
-                && c.QuerySingle<long>($"SELECT count(*) FROM {RowTable.Name(listId)} WHERE id IN ({string.Join(',', now)})") != now.Length
+                && c.QuerySingle<long>($"SELECT count(*) FROM {RowTable.Name(listId)} WHERE id {IdSet.In}", new { ids = IdSet.Json(now) })
+                    != now.Length
             )
                 throw new NotFoundException("One of these is not on the list.");
             if (
                 now.Length > 0
                 && c.QueryFirstOrDefault<long?>(
                     "SELECT recipient_id FROM household_person WHERE list_id = @listId AND household_id <> @householdId AND "
-                        + $"recipient_id IN ({string.Join(',', now)}) LIMIT 1",
-                    new { listId, householdId }
+                        + $"recipient_id {IdSet.In} LIMIT 1",
+                    new
+                    {
+                        listId,
+                        householdId,
+                        ids = IdSet.Json(now),
+                    }
                 )
                     is not null
             )
@@ -270,8 +276,13 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
                 old is null
                 || c.QuerySingle<long>(
                     "SELECT count(*) FROM household_person WHERE list_id = @listId AND household_id <> @Household AND recipient_id "
-                        + $"IN ({string.Join(',', old.Members.DefaultIfEmpty(-1))})",
-                    new { listId, change.Household }
+                        + IdSet.In,
+                    new
+                    {
+                        listId,
+                        change.Household,
+                        ids = IdSet.Json(old.Members),
+                    }
                 ) == 0;
             if (!free || (now is null) != (made is null) || now is not null && !now.Members.SequenceEqual(made!.Members))
             {
@@ -304,10 +315,10 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
         if (shape.Columns.FirstOrDefault(x => x.Role == Role.AddressedTo) is { } column)
         {
             var alone = c.Query<long>(
-                    $"SELECT id FROM {RowTable.Name(listId)} r WHERE id IN ({string.Join(',', touched.DefaultIfEmpty(-1))}) AND "
+                    $"SELECT id FROM {RowTable.Name(listId)} r WHERE id {IdSet.In} AND "
                         + $"{RowTable.Cell(column.Id)} IS NOT NULL AND NOT EXISTS (SELECT 1 FROM household_person p WHERE p.list_id = "
                         + "@listId AND p.recipient_id = r.id)",
-                    new { listId }
+                    new { listId, ids = IdSet.Json(touched) }
                 )
                 .ToList();
             if (alone.Count > 0)
@@ -326,11 +337,10 @@ public sealed class HouseholdStore(Database database, ListEditor editor)
     {
         var theirs = recipients is null
             ? ""
-            : " AND id IN (SELECT household_id FROM household_person WHERE list_id = @ListId AND recipient_id IN "
-                + $"({string.Join(',', recipients.DefaultIfEmpty(-1))}))";
+            : " AND id IN (SELECT household_id FROM household_person WHERE list_id = @ListId AND recipient_id " + $"{IdSet.In})";
         var homes = c.Query<(long Id, string Form, string? Named)>(
                 $"SELECT id, form, named FROM household WHERE list_id = @ListId{theirs}",
-                new { shape.ListId }
+                new { shape.ListId, ids = IdSet.Json(recipients ?? []) }
             )
             .ToList();
         if (homes.Count == 0)

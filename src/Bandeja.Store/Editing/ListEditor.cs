@@ -70,8 +70,8 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
         foreach (var batch in column.Chunk(5000))
         {
             var now = c.Query<(long Id, string? Value)>(
-                    $"SELECT id, {RowTable.Cell(column.Key)} FROM {RowTable.Name(shape.ListId)} WHERE id IN "
-                        + $"({string.Join(',', batch.Select(e => e.RecipientId))})"
+                    $"SELECT id, {RowTable.Cell(column.Key)} FROM {RowTable.Name(shape.ListId)} WHERE id " + IdSet.In,
+                    new { ids = IdSet.Json(batch.Select(e => e.RecipientId)) }
                 )
                 .ToDictionary(r => r.Id, r => r.Value);
             foreach (var edit in batch)
@@ -335,8 +335,8 @@ public sealed class ListEditor(Database database, Func<ListSurroundings> surroun
                 .SelectMany(ids =>
                     c.Query<long>(
                         "SELECT recipient_id FROM drop_recipient WHERE drop_id = @drop AND tray NOT IN ('Mailed', 'Returned') AND "
-                            + $"recipient_id IN ({string.Join(',', ids)})",
-                        new { drop }
+                            + $"recipient_id {IdSet.In}",
+                        new { drop, ids = IdSet.Json(ids) }
                     )
                 )
                 .ToList();

@@ -179,9 +179,8 @@ public sealed class SegmentStore(Database database)
         return recipientIds.Count == 0
             ? new Dictionary<long, bool>()
             : c.Query<(long, bool)>(
-                    "SELECT recipient_id, ticked FROM segment_tick WHERE segment_id = @segmentId AND recipient_id IN "
-                        + $"({string.Join(',', recipientIds)})",
-                    new { segmentId }
+                    "SELECT recipient_id, ticked FROM segment_tick WHERE segment_id = @segmentId AND recipient_id " + IdSet.In,
+                    new { segmentId, ids = IdSet.Json(recipientIds) }
                 )
                 .ToDictionary(t => t.Item1, t => t.Item2);
     }

@@ -121,8 +121,8 @@ public sealed class PeopleRecognition(Database database)
         using (var read = c.CreateCommand())
         {
             read.CommandText =
-                $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r "
-                + $"WHERE r.id IN ({string.Join(',', ids)}) ORDER BY r.id";
+                $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(listId)} r " + $"WHERE r.id {IdSet.In} ORDER BY r.id";
+            read.Parameters.AddWithValue("@ids", IdSet.Json(ids));
             using var reader = read.ExecuteReader();
             while (reader.Read())
                 now.Add(keys.Of(reader.GetInt64(0), RowTable.Cells(reader, 1, columns.Count)));
@@ -164,8 +164,8 @@ public sealed class PeopleRecognition(Database database)
 
     static Dictionary<long, (MatchRow Row, string Home)> Rows(SqliteConnection c, IEnumerable<long> ids) =>
         c.Query<(long Id, string Email, string Name, string Street, string Place, string Family, string Home)>(
-                "SELECT recipient_id, email, name, street, place, family, home FROM person_row WHERE recipient_id IN "
-                    + $"({string.Join(',', ids)})"
+                "SELECT recipient_id, email, name, street, place, family, home FROM person_row WHERE recipient_id " + IdSet.In,
+                new { ids = IdSet.Json(ids) }
             )
             .ToDictionary(r => r.Id, r => (new MatchRow(r.Id, "", r.Email, r.Name, r.Street, r.Place, r.Family), r.Home));
 
@@ -252,25 +252,27 @@ public sealed class PeopleRecognition(Database database)
     /// <returns>True where that is other than before.</returns>
     static bool Join(SqliteConnection c, IReadOnlyCollection<long> recipients)
     {
-        var list = string.Join(',', recipients);
         var all = c.Query<(long Id, long Person)>(
                 "SELECT recipient_id, person_id FROM person_row WHERE person_id IN (SELECT person_id FROM person_row "
-                    + $"WHERE recipient_id IN ({list}))"
+                    + $"WHERE recipient_id {IdSet.In})",
+                new { ids = IdSet.Json(recipients) }
             )
             .ToDictionary(r => r.Id, r => r.Person);
-        var ids = string.Join(',', all.Keys);
-        if (ids.Length == 0)
+        if (all.Count == 0)
             return false;
+        var ids = IdSet.Json(all.Keys);
         var pairs = c.Query<(long A, long B, string Reason, bool ByHand)>(
-                $"SELECT a, b, reason, by_hand FROM same_person WHERE a IN ({ids}) AND b IN ({ids})"
+                $"SELECT a, b, reason, by_hand FROM same_person WHERE a {IdSet.In} AND b {IdSet.In}",
+                new { ids }
             )
             .Select(p => new SamePair(p.A, p.B, p.ByHand ? 10 : 5 - (int)Enum.Parse<DuplicateReason>(p.Reason)))
             .ToList();
         var different = c.Query<(long, long)>(
                 $"""
-                SELECT a, b FROM not_same_person WHERE a IN ({ids}) AND b IN ({ids})
-                UNION SELECT a, b FROM not_duplicate WHERE a IN ({ids}) AND b IN ({ids})
-                """
+                SELECT a, b FROM not_same_person WHERE a {IdSet.In} AND b {IdSet.In}
+                UNION SELECT a, b FROM not_duplicate WHERE a {IdSet.In} AND b {IdSet.In}
+                """,
+                new { ids }
             )
             .ToHashSet();
         var changed = false;

@@ -31,7 +31,9 @@ public sealed class CampaignDesk(Database database, Func<ListSurroundings> surro
             throw new ConflictException("This campaign has no steps, so recipients cannot enter or leave it. Plan its steps first.");
         var there = recipientIds
             .Chunk(5000)
-            .Sum(ids => c.QuerySingle<long>($"SELECT count(*) FROM {RowTable.Name(list)} WHERE id IN ({string.Join(',', ids)})"));
+            .Sum(ids =>
+                c.QuerySingle<long>($"SELECT count(*) FROM {RowTable.Name(list)} WHERE id {IdSet.In}", new { ids = IdSet.Json(ids) })
+            );
         if (there != recipientIds.Distinct().Count())
             throw new NotFoundException("Some of these recipients are not on the campaign’s list.");
     }

@@ -265,7 +265,7 @@ public sealed class CampaignSight(Database database)
     {
         if (ids.Count == 0)
             return [];
-        var (text, columns) = (string.Join(',', ids), RowTable.Columns(c, list));
+        var (text, columns) = (IdSet.Json(ids), RowTable.Columns(c, list));
         var steps = CampaignStore.Steps(c, campaign.Id);
         var names = steps.ToDictionary(s => s.Id);
         var dates =
@@ -275,8 +275,8 @@ public sealed class CampaignSight(Database database)
         var left = Leaves.Of(c, campaign.Id, ids);
         var clocks = c.Query<(long Id, DateOnly Entered, long? Step, DateOnly? Due)>(
                 "SELECT recipient_id, entered_on, next_step_id, due_on FROM campaign_person WHERE campaign_id = @Id AND "
-                    + $"recipient_id IN ({text})",
-                new { campaign.Id }
+                    + $"recipient_id {IdSet.In}",
+                new { campaign.Id, ids = text }
             )
             .ToDictionary(p => p.Id);
         // A recipient may be in thousands of drops, and a campaign may have thousands: the fewer are gone through.
@@ -293,15 +293,16 @@ public sealed class CampaignSight(Database database)
                         ? "FROM mail_drop m CROSS JOIN drop_recipient d ON d.drop_id = m.id"
                         : "FROM drop_recipient d CROSS JOIN mail_drop m ON m.id = d.drop_id"
                 )}
-                WHERE d.recipient_id IN ({text}) AND m.campaign_id = @Id AND m.step_id IS NOT NULL
+                WHERE d.recipient_id {IdSet.In} AND m.campaign_id = @Id AND m.step_id IS NOT NULL
                 """,
-                new { campaign.Id }
+                new { campaign.Id, ids = text }
             )
             .ToLookup(p => p.RecipientId);
         var labels = new Dictionary<long, RecipientLabel>();
         using (var command = c.CreateCommand())
         {
-            command.CommandText = $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(list)} r WHERE r.id IN ({text})";
+            command.CommandText = $"SELECT r.id, {RowTable.CellList(columns)} FROM {RowTable.Name(list)} r WHERE r.id {IdSet.In}";
+            command.Parameters.AddWithValue("@ids", text);
             using var reader = command.ExecuteReader();
             while (reader.Read())
             {
