@@ -364,6 +364,16 @@ public sealed class ReturnTests : IAsyncLifetime
         Assert.Equal(["donors.csv"], entered["alsoOn"]!.AsArray().Select(n => (string)n!));
         Assert.Equal("48 Elm Way", await Street(donors, people[0]));
 
+        // The log of the other list says so, with its own values, and where it is undone.
+        async Task<List<JsonNode>> Log(long of) => [.. (await api.Get($"/api/lists/{of}/log"))["acts"]!.AsArray().Select(x => x!)];
+        var here = (await Log(list)).First(x => (bool)x["ofReturn"]!);
+        var logged = Assert.Single(await Log(donors), x => (bool)x["ofReturn"]!);
+        Assert.Equal(((long)here["id"]!, 1, false), ((long)logged["id"]!, (int)logged["cells"]!, (bool)logged["undone"]!));
+        var change = Assert.Single((await api.Get($"/api/lists/{donors}/log/{logged["id"]}")).AsArray())!;
+        Assert.Equal(("1 QUAY ROAD.", "48 Elm Way"), ((string)change["old"]!, (string)change["new"]!));
+        var refused = await Api.Refusal(api.Client.PostAsync($"/api/lists/{donors}/log/{logged["id"]}/undo", null));
+        Assert.Equal((HttpStatusCode.Conflict, true), (refused.Status, refused.Detail.Contains("on the Returns page")));
+
         // What is different there stays, and so does what somebody keeps apart.
         var piece = (await Find("2"))[0]!;
         await Returned(piece, "newAddress", "correct", new Dictionary<string, string> { [$"{Column(piece, "Street")}"] = "5 Elm Way" });
@@ -387,6 +397,9 @@ public sealed class ReturnTests : IAsyncLifetime
         // Taken back, both lists are as they were.
         await api.Post($"/api/returns/{entered["id"]}/undo", new { });
         Assert.Equal("1 QUAY ROAD.", await Street(donors, people[0]));
+        var after = await Log(donors);
+        Assert.True((bool)after.Single(x => (bool)x["ofReturn"]!)["undone"]!);
+        Assert.True((bool)after[0]["isUndo"]!);
         Assert.Equal("1 Quay Road", await Street(list, (long)ana["recipientId"]!));
         // Somebody else's row is nobody's business.
         var stranger = await Api.Refusal(

@@ -16,6 +16,9 @@ public sealed record LogRow
     public long Recipients { get; init; }
     public bool Undone { get; init; }
     public bool IsUndo { get; init; }
+
+    /// <summary>True where it was entered with a return: it is undone on the Returns page, together with what followed from it.</summary>
+    public bool OfReturn { get; init; }
 }
 
 /// <summary>One value that an act changed.</summary>
@@ -31,7 +34,8 @@ public sealed record LogChange
 /// <summary>The log of a list's acts, and taking them back: the last one, any one, and again forward.</summary>
 public sealed class ListUndo(Database database, ListEditor editor)
 {
-    /// <summary>The acts, the newest first. What the program itself recomputed is not among them.</summary>
+    /// <summary>The acts, the newest first, and returns for other lists that corrected an address on this one. What the program itself
+    /// recomputed is not among them.</summary>
     public IReadOnlyList<LogRow> Log(long listId, int offset, int limit)
     {
         using var c = database.Open();
@@ -40,9 +44,14 @@ public sealed class ListUndo(Database database, ListEditor editor)
             .. c.Query<LogRow>(
                 """
                 SELECT a.id, a.label, a.at, a.by, a.undone_by IS NOT NULL AS undone, a.undoes IS NOT NULL AS is_undo,
-                       (SELECT count(*) FROM cell_change WHERE action_id = a.id) AS cells, (SELECT count(DISTINCT recipient_id)
-                           FROM cell_change WHERE action_id = a.id) AS recipients
-                FROM action a WHERE a.list_id = @listId AND a.by_itself = 0 ORDER BY a.id DESC LIMIT @limit OFFSET @offset
+                       EXISTS (SELECT 1 FROM piece_return WHERE action_id = a.id) AS of_return,
+                       (SELECT count(*) FROM cell_change WHERE action_id = a.id AND list_id = @listId) AS cells,
+                       (SELECT count(DISTINCT recipient_id) FROM cell_change WHERE action_id = a.id AND list_id = @listId) AS recipients
+                FROM action a
+                WHERE a.by_itself = 0 AND (a.list_id = @listId
+                    OR (a.id IN (SELECT action_id FROM piece_return) OR a.undoes IN (SELECT action_id FROM piece_return))
+                        AND EXISTS (SELECT 1 FROM cell_change WHERE action_id = a.id AND list_id = @listId))
+                ORDER BY a.id DESC LIMIT @limit OFFSET @offset
                 """,
                 new
                 {
@@ -121,11 +130,12 @@ public sealed class ListUndo(Database database, ListEditor editor)
         {
             var action =
                 c.QuerySingleOrDefault<ActionRow>(
-                    "SELECT id, list_id, drop_id, label, at, by FROM action WHERE id = @actionId AND list_id = @listId AND "
-                        + "undone_by IS NULL AND undoes IS NULL",
-                    new { actionId, listId }
+                    "SELECT id, list_id, drop_id, label, at, by FROM action WHERE id = @actionId AND undone_by IS NULL AND undoes IS NULL",
+                    new { actionId }
                 ) ?? throw new ConflictException("This change was already undone or is not in the log.");
             Actions.NotOfReturns(c, action);
+            if (action.ListId != listId)
+                throw new ConflictException("This change was already undone or is not in the log.");
             return Undo(c, listId, action, actor);
         });
 

@@ -12334,6 +12334,7 @@ export interface components {
             recipients: number;
             undone: boolean;
             isUndo: boolean;
+            ofReturn: boolean;
         };
         /** @description A list's log, a part of it. */
         LogView: {

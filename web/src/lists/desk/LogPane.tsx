@@ -40,7 +40,12 @@ export function LogPane({ list }: { list: Schema["ListView"] }) {
             >
               {a.label}
             </button>
-            {!a.undone && !a.isUndo && (
+            {!a.undone && a.ofReturn && (
+              <Link className="btn btn-quiet btn-xs shrink-0" to="/returns" title="Undo it there, with everything that followed from it">
+                On Returns
+              </Link>
+            )}
+            {!a.undone && !a.isUndo && !a.ofReturn && (
               <button
                 className="btn btn-quiet btn-xs btn-square"
                 aria-label={`Undo: ${a.label}`}
