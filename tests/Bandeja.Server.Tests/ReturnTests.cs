@@ -18,9 +18,9 @@ public sealed class ReturnTests : IAsyncLifetime
         await api.InitializeAsync();
         list = await api.BringIn(
             "members.csv",
-            "Number,Name,Street,City,State,ZIP\r\nF-1,Ana Okafor,1 Quay Road,Fernquay,OR,97412\r\n"
-                + "F-2,Bo Lind,2 Quay Road,Fernquay,OR,97412\r\nF-3,Cem Tan,3 Quay Road,Fernquay,OR,97412\r\n"
-                + "F-4,Dot Quint,4 Quay Road,Fernquay,OR,97412\r\n"
+            "Number,Name,Street,City,State,ZIP,Address line 2\r\nF-1,Ana Okafor,1 Quay Road,Fernquay,OR,97412,\r\n"
+                + "F-2,Bo Lind,2 Quay Road,Fernquay,OR,97412,\r\nF-3,Cem Tan,3 Quay Road,Fernquay,OR,97412,\r\n"
+                + "F-4,Dot Quint,4 Quay Road,Fernquay,OR,97412,\r\n"
         );
         first = await Drop("First notice");
         second = await Drop("Second notice");
@@ -104,7 +104,7 @@ public sealed class ReturnTests : IAsyncLifetime
     {
         var piece = Assert.Single(await Find("0002"))!;
         Assert.Equal(("Bo Lind", "First notice", "Mailed"), ((string)piece["name"]!, (string)piece["drop"]!, (string)piece["tray"]!));
-        Assert.Equal(["2 Quay Road", "Fernquay", "OR", "97412"], piece["address"]!.AsArray().Select(a => (string)a!["value"]!));
+        Assert.Equal(["2 Quay Road", null, "Fernquay", "OR", "97412"], piece["address"]!.AsArray().Select(a => (string)a!["value"]!));
         Assert.Equal(["Second notice"], piece["open"]!.AsArray().Select(o => (string)o!["name"]!));
         Assert.Equal(2, (int)Assert.Single(await Find("F-2\r\n"))!["piece"]!);
         Assert.Empty(await Find("F-9"));
@@ -448,5 +448,42 @@ public sealed class ReturnTests : IAsyncLifetime
             ("9 Elm Way", "77 Mill Lane", "8 Elm Way"),
             (await Street(donors, people[0]), await Street(donors, people[1]), await Street(donors, people[2]))
         );
+    }
+
+    [Fact]
+    public async Task A_list_that_cannot_take_the_new_address_is_named()
+    {
+        var (donors, people) = await Donors();
+        await api.Until(async () => (await Find("3"))[0]!, p => p["otherLists"]!.AsArray().Count == 1);
+        var came = await api.Post(
+            "/api/returns/import",
+            new
+            {
+                dropId = first,
+                lines = new object[]
+                {
+                    new
+                    {
+                        code = "3",
+                        street = "8 Elm Way",
+                        street2 = "Apt 4",
+                    },
+                    new
+                    {
+                        code = "1",
+                        reason = "new address",
+                        street = "9 Elm Way",
+                        street2 = "Apt 5",
+                    },
+                },
+            }
+        );
+        Assert.Equal((2, 0), ((int)came["corrected"]!, came["wrong"]!.AsArray().Count));
+        Assert.Equal(
+            from row in (string[])["Row 1, 3", "Row 2, 1"]
+            select $"{row}: The old address stays on “donors.csv”: that list has no editable column for Address line 2. Correct it there.",
+            came["notCorrected"]!.AsArray().Select(n => (string)n!)
+        );
+        Assert.Equal(("1 QUAY ROAD.", "3 Quay Road"), (await Street(donors, people[0]), await Street(donors, people[2])));
     }
 }

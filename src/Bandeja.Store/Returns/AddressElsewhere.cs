@@ -53,6 +53,10 @@ static class AddressElsewhere
         return (edits, null);
     }
 
+    /// <summary>Says that a new address could not go to another list, and what to do.</summary>
+    public static string Kept(PersonOnList other, string missing) =>
+        $"The old address stays on “{other.ListName}”: that list has no editable column for {missing}. Correct it there.";
+
     /// <summary>Whether two rows have the same address, however it is written: capitals, punctuation, and a ZIP+4 make no difference.
     /// A part that one of the lists has no column for must be blank in the other; the country need not be.</summary>
     static bool IsSame(IReadOnlyList<Column> columns, IReadOnlyList<string?> values, IReadOnlyList<Column> there, IReadOnlyList<string?> at)

@@ -27,6 +27,7 @@ public sealed record ReturnLine(
 /// <param name="Returned">Returns that were recorded.</param>
 /// <param name="Corrected">Addresses that were corrected, with a return or alone.</param>
 /// <param name="WithoutAddress">Returns whose reason asks for a new address that the file does not have: they are recorded only.</param>
+/// <param name="NotCorrected">Other lists on which somebody keeps the old address, a sentence each with the row of the file.</param>
 /// <param name="Wrong">Lines of which nothing was recorded, each with the reason.</param>
 /// <param name="Batch">By which the returns are taken back together; null where none was recorded.</param>
 /// <param name="Lists">Lists whose addresses changed: the drop's, and others that the same people are on.</param>
@@ -34,6 +35,7 @@ public sealed record ReturnImported(
     int Returned,
     int Corrected,
     int WithoutAddress,
+    IReadOnlyList<string> NotCorrected,
     IReadOnlyList<string> Wrong,
     long? Batch,
     IReadOnlyList<long> Drops,
@@ -66,7 +68,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
             var who = new Recipients(c, drop);
             var columns = RowTable.Columns(c, drop.ListId);
             var batch = c.QuerySingle<long>("SELECT coalesce(max(batch), 0) + 1 FROM piece_return");
-            var (returned, corrected, bare, wrong) = (0, 0, 0, new List<string>());
+            var (returned, corrected, bare, kept, wrong) = (0, 0, 0, new List<string>(), new List<string>());
             var drops = new HashSet<long> { dropId };
             var lists = new HashSet<long>();
             var alone = new List<CellEdit>();
@@ -87,9 +89,12 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                             throw new BadInputException("it has no reason, and its address is the one on the list.");
                         alone.AddRange(address.Select(a => new CellEdit(recipient, a.Key, a.Value)));
                         foreach (var other in AddressElsewhere.Of(c, columns, now, recipient).Where(o => o.SameAddress))
-                            elsewhere.AddRange(
-                                AddressElsewhere.Edits(c, columns, address, other.Person).Edits.Select(e => (other.Person.ListId, e))
-                            );
+                        {
+                            var (edits, missing) = AddressElsewhere.Edits(c, columns, address, other.Person);
+                            elsewhere.AddRange(edits.Select(e => (other.Person.ListId, e)));
+                            if (missing is not null)
+                                kept.Add($"Row {i + 1}, {Short(line.Code)}: {AddressElsewhere.Kept(other.Person, missing)}");
+                        }
                     }
                     else
                     {
@@ -106,6 +111,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                         corrected += outcome.CorrectedLists.Count > 0 ? 1 : 0;
                         drops.UnionWith(outcome.OpenDrops);
                         lists.UnionWith(outcome.CorrectedLists);
+                        kept.AddRange(outcome.NotCorrected.Select(said => $"Row {i + 1}, {Short(line.Code)}: {said}"));
                         if (outcome.Row.RemailDropId is { } remail)
                             drops.Add(remail);
                     }
@@ -130,7 +136,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                 corrected += list.Key == drop.ListId ? people : 0;
                 lists.Add(list.Key);
             }
-            return new ReturnImported(returned, corrected, bare, wrong, returned > 0 ? batch : null, [.. drops], [.. lists]);
+            return new ReturnImported(returned, corrected, bare, kept, wrong, returned > 0 ? batch : null, [.. drops], [.. lists]);
         });
 
     static string Short(string text) => text.Length <= 60 ? text : text[..57] + "…";

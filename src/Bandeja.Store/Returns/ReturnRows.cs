@@ -78,9 +78,11 @@ public sealed record ReturnEntry(
 
 /// <summary>What came of it.</summary>
 /// <param name="CorrectedLists">The lists whose cells changed: the piece's own, and those on which the same person is.</param>
+/// <param name="NotCorrected">Of lists on which the same person has the old address and keeps it, a sentence each.</param>
 public sealed record ReturnOutcome(
     ReturnRow Row,
     IReadOnlyList<long> CorrectedLists,
     long? SuppressionListId,
-    IReadOnlyList<long> OpenDrops
+    IReadOnlyList<long> OpenDrops,
+    IReadOnlyList<string> NotCorrected
 );

@@ -132,7 +132,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 actor,
                 action
             );
-            var corrected = Correct(c, drop, entry, actor, action);
+            var (corrected, notCorrected) = Correct(c, drop, entry, actor, action);
             if (entry.FollowUp.Corrects() && !corrected)
                 throw new BadInputException("Nothing of the address was changed. Type the new one, or choose what else is to follow.");
             // With a new address they get the steps that come.
@@ -167,7 +167,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 Row(c, id),
                 [.. CorrectedLists(c, action).Select(l => l.Id)],
                 suppressionList,
-                OpenDrops(c, drop, entry.RecipientId)
+                OpenDrops(c, drop, entry.RecipientId),
+                notCorrected
             );
         });
 
@@ -178,10 +179,12 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 ?? throw new NotFoundException("This return is not there.")
         );
 
-    bool Correct(SqliteConnection c, DropRow drop, ReturnEntry entry, Actor actor, long action)
+    /// <summary>Corrects the address, also where the same person has it on other lists.</summary>
+    /// <returns>True where anything changed, and of each list that could not be corrected a sentence.</returns>
+    (bool Corrected, IReadOnlyList<string> NotThere) Correct(SqliteConnection c, DropRow drop, ReturnEntry entry, Actor actor, long action)
     {
         if (entry.Address.Count == 0)
-            return false;
+            return (false, []);
         var shape = ListShape.Of(c, drop.ListId, editor.Surroundings);
         foreach (var column in entry.Address.Keys)
             if (shape.Column(column).Kind == ColumnKind.Computed)
@@ -204,18 +207,21 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
         if (entry.Also?.Except(others.Select(o => o.Person.RecipientId)).Any() == true)
             throw new BadInputException("Only the same person on another list can be corrected with this piece. Look up the piece again.");
         if (editor.Apply(c, shape, edits, actor, action) == 0)
-            return false;
+            return (false, []);
+        var notThere = new List<string>();
         foreach (var o in others.Where(o => entry.Also?.Contains(o.Person.RecipientId) ?? o.SameAddress))
         {
             var (there, missing) = AddressElsewhere.Edits(c, shape.Columns, entry.Address, o.Person);
-            if (missing is not null && entry.Also is not null)
+            if (missing is not null && entry.Also is null)
+                notThere.Add(AddressElsewhere.Kept(o.Person, missing));
+            else if (missing is not null)
                 throw new BadInputException(
                     $"“{o.Person.ListName}” has no editable column for {missing}. Clear its check box and correct the address "
                         + "on that list."
                 );
             editor.Apply(c, ListShape.Of(c, o.Person.ListId, editor.Surroundings), there, actor, action);
         }
-        return true;
+        return (true, notThere);
     }
 
     /// <summary>Puts the address, or the person, on the suppression list; answers the list and the entry.</summary>
@@ -306,7 +312,8 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 suppression is null
                     ? null
                     : c.QuerySingle<long>("SELECT list_id FROM suppression WHERE id = @suppression", new { suppression }),
-                OpenDrops(c, drop, row.RecipientId)
+                OpenDrops(c, drop, row.RecipientId),
+                []
             );
         });
 

@@ -13709,6 +13709,7 @@ export interface components {
             corrected: number;
             /** Format: int32 */
             withoutAddress: number;
+            notCorrected: string[];
             wrong: string[];
             /** Format: int64 */
             batch: null | number;

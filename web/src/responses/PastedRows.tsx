@@ -58,12 +58,12 @@ export function PastedRows({
   );
 }
 
-/** Rows of which nothing was recorded, each with the reason. */
-export function NotRecorded({ rows }: { rows: string[] }) {
+/** Rows of which nothing, or not all, was recorded, each with the reason. */
+export function NotRecorded({ rows, label = "Not recorded" }: { rows: string[]; label?: string }) {
   const shown = 200;
   if (rows.length === 0) return null;
   return (
-    <ul className="max-h-48 overflow-auto border-l-[3px] border-error bg-doubt px-3 py-2" aria-label="Not recorded">
+    <ul className="max-h-48 overflow-auto border-l-[3px] border-error bg-doubt px-3 py-2" aria-label={label}>
       {rows.slice(0, shown).map((n) => (
         <li key={n}>{n}</li>
       ))}

@@ -57,6 +57,7 @@ export function ImportReturns({ onClose }: { onClose: () => void }) {
               ` ${many(came.withoutAddress, "return has", "returns have")} no new address in the file and ${came.withoutAddress === 1 ? "was" : "were"} only recorded.`}
           </p>
           <NotRecorded rows={came.wrong} />
+          <NotRecorded rows={came.notCorrected} label="Not corrected on other lists" />
           {came.corrected > 0 && <p className="text-faint">To undo the corrections of rows without a reason, use Undo in the list.</p>}
           <div className="flex gap-2">
             <button className="btn btn-primary" onClick={onClose}>
