@@ -101,6 +101,48 @@ public sealed class FillableTests
         Assert.Contains("Ana", Paper.Run("pdftotext", "-layout {0} -", file));
     }
 
+    /// <summary>By how much the page and the field are turned, and which way the text then runs as the page is seen.</summary>
+    [Theory]
+    [InlineData(0, 90, 0, 1)]
+    [InlineData(0, 180, -1, 0)]
+    [InlineData(0, 270, 0, -1)]
+    [InlineData(90, 90, 1, 0)]
+    [InlineData(90, 0, 0, -1)]
+    [InlineData(270, 0, 0, 1)]
+    [InlineData(180, 0, -1, 0)]
+    public void Text_in_a_turned_field_runs_with_it_and_stays_in_it(int page, int field, int right, int up)
+    {
+        // Along the field in the page's own space.
+        var place = field is 90 or 270 ? "100 400 124 620" : "100 400 320 424";
+        var made = new MadeForm()
+            .Page("", $"/MediaBox[0 0 612 792]/Rotate {page}")
+            .Field("name", place, $"/FT/Tx/DA(/Helv 12 Tf 0 g)/MK<</R {field}>>")
+            .File();
+        var answers = new Dictionary<string, string> { ["name"] = "{C1}" };
+        var w = FormReading.Of(made).Fields[0].Widgets[0];
+        var (printed, _) = Filled("printed", made, answers, ["Ana Okafor-Lindqvist"]);
+        using var pdf = UglyToad.PdfPig.PdfDocument.Open(printed);
+        var letters = pdf.GetPage(1).Letters;
+        var height = pdf.GetPage(1).Height;
+        Assert.Equal("Ana Okafor-Lindqvist", string.Concat(letters.Select(l => l.Value)));
+        var (dx, dy) = (letters[^1].StartBaseLine.X - letters[0].StartBaseLine.X, letters[^1].StartBaseLine.Y - letters[0].StartBaseLine.Y);
+        Assert.Equal((right, up), (Math.Sign(Math.Round(dx)), Math.Sign(Math.Round(dy))));
+        foreach (var l in letters)
+        {
+            Assert.InRange(l.StartBaseLine.X, w.X - 0.1, w.X + w.Width + 0.1);
+            Assert.InRange(height - l.StartBaseLine.Y, w.Y - 0.1, w.Y + w.Height + 0.1);
+        }
+        // A file that stays fillable keeps the turn for programs that draw the field anew, and looks the same.
+        var (kept, facts) = Filled("fillable", made, answers, ["Ana Okafor-Lindqvist"]);
+        var stays = facts.Fields[0].Widgets[0];
+        Assert.Equal((w.X, w.Y, w.Width, w.Height, w.Turn), (stays.X, stays.Y, stays.Width, stays.Height, stays.Turn));
+        Assert.Contains("No syntax or stream encoding errors", Paper.Run("qpdf", "--check {0}", kept));
+        Assert.Equal(
+            Paper.Run("pdftotext", "-bbox {0} -", printed).Split("<body>")[1],
+            Paper.Run("pdftotext", "-bbox {0} -", kept).Split("<body>")[1]
+        );
+    }
+
     /// <summary>A tagged form of two pages: a heading with a type of its own, two texts, a field that has an element and one that has
     /// none.</summary>
     static byte[] Tagged(string stamp = "")

@@ -65,10 +65,15 @@ public sealed class FormFileTests
                 .Field("c", "100 500 260 520", "/FT/Tx/MK<</R 90>>")
                 .Page("", "/MediaBox[0 0 612 792]/Rotate 90")
                 .Field("d", "100 500 260 520", "/FT/Tx/MK<</R 90>>")
+                .Field("e", "100 400 260 420", "/FT/Tx")
+                .Field("f", "100 300 260 320", "/FT/Tx/MK<</R -180>>")
+                .Field("g", "100 200 260 220", "/FT/Tx/MK<</R 45>>")
                 .File()
         );
-        Assert.Equal([true, false, false, false], facts.Fields.Select(f => f.IsList));
-        Assert.Contains("1 field is turned on the page. What is filled in there is upright.", facts.Notes);
+        Assert.Equal(
+            [("a", true, 0), ("b", false, 0), ("c", false, 90), ("d", false, 0), ("e", false, 270), ("f", false, 90), ("g", false, 0)],
+            facts.Fields.Select(f => (f.Name, f.IsList, f.Widgets[0].Turn)).Order()
+        );
     }
 
     [Fact]

@@ -33,6 +33,8 @@ public sealed class FormPixelTests
     [InlineData("readonly", "/MediaBox[0 0 612 792]")]
     [InlineData("printed", "/MediaBox[0 0 612 792]/CropBox[20 30 590 770]")]
     [InlineData("fillable", "/MediaBox[0 0 612 792]/CropBox[20 30 590 770]/Rotate 180")]
+    [InlineData("printed", "/MediaBox[0 0 612 792]/CropBox[20 30 590 770]/Rotate 90")]
+    [InlineData("fillable", "/MediaBox[0 0 612 792]/Rotate 270")]
     public void Outside_its_fields_nothing_changes(string output, string entries)
     {
         var made = Busy(entries);

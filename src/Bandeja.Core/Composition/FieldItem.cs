@@ -29,6 +29,7 @@ public sealed record FieldShape(
 /// <param name="Value">What it holds; for buttons the value of the one that is on.</param>
 /// <param name="On">For a button: the value that stands for this one being on.</param>
 /// <param name="IsOn">For a button: true where it is on.</param>
+/// <param name="Turn">By how many degrees its content is turned against the clock: 0, 90, 180, or 270.</param>
 /// <param name="Looks">What is drawn of it, with places relative to its corner.</param>
 /// <param name="Marked">For a button: what is drawn over that when it is on.</param>
 public sealed record FieldItem(
@@ -40,6 +41,7 @@ public sealed record FieldItem(
     string Value,
     string? On,
     bool IsOn,
+    int Turn,
     IReadOnlyList<PageItem> Looks,
     IReadOnlyList<PageItem> Marked
 ) : PageItem(X, Y)

@@ -18,6 +18,13 @@ public readonly record struct Ink(Area Place, bool IsAddress, string Text)
                     foreach (var inner in Of(s.Part.Items, x + s.X, y + s.Y, onlyContent))
                         yield return inner;
                     break;
+                case TurnedItem t:
+                    foreach (var inner in Of(t.Items, 0, 0, onlyContent))
+                        yield return inner with
+                        {
+                            Place = (t with { X = x + t.X, Y = y + t.Y }).Seen(inner.Place),
+                        };
+                    break;
                 case FieldItem f:
                     foreach (var inner in Of(f.Seen, x + f.X, y + f.Y, onlyContent))
                         yield return inner;

@@ -112,6 +112,26 @@ public sealed record SharedPart(double Width, double Height, IReadOnlyList<PageI
     public override int GetHashCode() => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(this);
 }
 
+/// <summary>What is turned within its place on the page: its items are laid out in a box of their own, as they are read, and the box is then
+/// turned until it fills the place.</summary>
+/// <param name="Width">Of the place as it is on the page, points.</param>
+/// <param name="Turn">90, 180, or 270 degrees against the clock.</param>
+public sealed record TurnedItem(double X, double Y, double Width, double Height, int Turn, IReadOnlyList<PageItem> Items) : PageItem(X, Y)
+{
+    /// <summary>The place on the page of an area of the box.</summary>
+    public Area Seen(Area own) =>
+        Turn switch
+        {
+            90 => new(X + own.Y, Y + Height - own.X - own.Width, own.Height, own.Width),
+            180 => new(X + Width - own.X - own.Width, Y + Height - own.Y - own.Height, own.Width, own.Height),
+            _ => new(X + Width - own.Y - own.Height, Y + own.X, own.Height, own.Width),
+        };
+
+    /// <summary>The box as its items are laid out in it.</summary>
+    public static Area Box(double width, double height, int turn) =>
+        turn is 90 or 270 ? new(0, 0, height, width) : new(0, 0, width, height);
+}
+
 /// <summary>How a page is put on the sheet that a printer takes: moved, then turned.</summary>
 /// <param name="Turn">0, 90, 180 or 270 degrees with the clock.</param>
 /// <param name="Right">How far it is moved to the right as it is read, points.</param>
@@ -134,6 +154,7 @@ public sealed record LaidOutPage(double Width, double Height, IReadOnlyList<Page
                 LineItem l => [l.Line],
                 WatermarkItem w => [w.Line],
                 SharedItem s => Lines(s.Part.Items),
+                TurnedItem t => Lines(t.Items),
                 FieldItem f => Lines(f.Seen),
                 _ => Enumerable.Empty<TextLine>(),
             }

@@ -70,7 +70,7 @@ public sealed class FormComposer : IPieceComposer
     /// <summary>Puts what a field shows onto its page: drawn into it, or as the field that it stays.</summary>
     /// <param name="content">With places on the page.</param>
     /// <param name="marked">For a button: what it shows when it is on.</param>
-    void Put(FormField field, FormWidget w, string value, List<PageItem> content, MarkItem? marked, bool on, List<PageItem>[] pages)
+    void Put(FormField field, FormWidget w, string value, List<PageItem> content, PageItem? marked, bool on, List<PageItem>[] pages)
     {
         if (!keeps)
         {
@@ -91,6 +91,7 @@ public sealed class FormComposer : IPieceComposer
                     value,
                     w.On,
                     on,
+                    w.Turn,
                     [.. Frame(w) is { } frame ? [frame] : Array.Empty<PageItem>(), .. content.Select(i => Moved(i, w))],
                     marked is null ? [] : [Moved(marked, w)]
                 )
@@ -241,16 +242,21 @@ public sealed class FormComposer : IPieceComposer
         var text = field.Text ?? new();
         foreach (var w in field.Widgets)
         {
-            var area = new Area(w.X, w.Y, w.Width, w.Height);
+            var area = RoomOf(w);
             var items = new List<PageItem>();
             if (shown.Length > 0)
                 if (field.Comb && field.MaxLength > 0)
                     texts.Cells(shown, text, area, field.MaxLength, items, notes);
                 else
                     Fit(shown, text, area.Grown(-Inset), field.Multiline, SmallestFit, CellAlign.Middle, field.Label, items, notes);
-            Put(field, w, value, items, null, false, pages);
+            Put(field, w, value, w.Turn == 0 || items.Count == 0 ? items : [Turned(w, items)], null, false, pages);
         }
     }
+
+    /// <summary>Where a field's content is laid out: its place on the page, or, where it is turned, a box of its own.</summary>
+    static Area RoomOf(FormWidget w) => w.Turn == 0 ? new(w.X, w.Y, w.Width, w.Height) : TurnedItem.Box(w.Width, w.Height, w.Turn);
+
+    static TurnedItem Turned(FormWidget w, IReadOnlyList<PageItem> items) => new(w.X, w.Y, w.Width, w.Height, w.Turn, items);
 
     static FormOption? Offered(IReadOnlyList<FormOption>? options, string value) =>
         options?.FirstOrDefault(o => o.Value == value) ?? options?.FirstOrDefault(o => Same(o.Value, value) || Same(o.Label, value));
@@ -291,8 +297,8 @@ public sealed class FormComposer : IPieceComposer
         foreach (var w in field.Widgets)
             if (keeps || on.Contains(w))
             {
-                var mark = MarkIn(new(w.X, w.Y, w.Width, w.Height), w.Mark, field.Text?.Color ?? "000000", field.Label);
-                Put(field, w, chosen, [], mark, on.Contains(w), pages);
+                var mark = MarkIn(RoomOf(w), w.Mark, field.Text?.Color ?? "000000", field.Label);
+                Put(field, w, chosen, [], w.Turn == 0 ? mark : Turned(w, [mark]), on.Contains(w), pages);
             }
     }
 

@@ -40,6 +40,7 @@ public sealed record FormPage(double Width, double Height, IReadOnlyList<double>
 /// <param name="Shade">The color behind it, RRGGBB; null for none.</param>
 /// <param name="Border">The color of the line around it, RRGGBB; null for none.</param>
 /// <param name="BorderWidth">Points.</param>
+/// <param name="Turn">By how many degrees what is in it is turned against the clock, as the page is seen: 0, 90, 180, or 270.</param>
 public sealed record FormWidget(
     int Page,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.Never)] double X,
@@ -51,7 +52,8 @@ public sealed record FormWidget(
     MarkShape Mark = MarkShape.Check,
     string? Shade = null,
     string? Border = null,
-    double BorderWidth = 1
+    double BorderWidth = 1,
+    int Turn = 0
 );
 
 /// <summary>A value that a field offers.</summary>

@@ -20,7 +20,6 @@ sealed class FormFile
     readonly List<PageView> views = [];
     readonly FormLabels labels;
     readonly PdfDictionary? acroForm;
-    int turned;
 
     FormFile(PdfDocument document, FormLabels labels)
     {
@@ -221,10 +220,6 @@ sealed class FormFile
         }
         if (signed)
             notes.Add("The form is signed. Filling it in breaks the signature.");
-        if (turned > 0)
-            notes.Add(
-                $"{(turned == 1 ? "1 field is" : $"{turned:N0} fields are")} turned on the page. " + "What is filled in there is upright."
-            );
         if (lost > 0)
             notes.Add($"{(lost == 1 ? "1 field has" : $"{lost:N0} fields have")} no place on a page and cannot be filled in.");
         if (deep)
@@ -381,9 +376,8 @@ sealed class FormFile
         if (width < 0.5 || height < 0.5)
             return null;
         var look = Dictionary(d.Elements["/MK"]);
-        // Turned against the page, and not with it, as fields on turned pages are so that they are upright (12.5.6.19).
-        if ((Number(look?.Elements["/R"]) ?? 0) % 360 is var turn && turn != 0 && (turn - document.Pages[page].Rotate) % 360 != 0)
-            turned++;
+        // It is turned against the clock in the page's own space (12.5.6.19), and the page is turned with the clock when it is shown.
+        var turn = (((int)(Number(look?.Elements["/R"]) ?? 0) - document.Pages[page].Rotate) % 360 + 360) % 360;
         var style = Dictionary(d.Elements["/BS"]);
         string? on = null;
         if (button is not null)
@@ -412,7 +406,8 @@ sealed class FormFile
             button is null ? MarkShape.Check : Mark(Text(look?.Elements["/CA"]), button == FormFieldKind.Radio),
             Color(look?.Elements["/BG"]),
             Color(look?.Elements["/BC"]),
-            Number(style?.Elements["/W"]) ?? 1
+            Number(style?.Elements["/W"]) ?? 1,
+            turn % 90 == 0 ? turn : 0
         );
     }
 

@@ -44,6 +44,7 @@ sealed class PdfFields(PdfObjects objects)
         objects.Object(
             number,
             $"<</Type/Annot/Subtype/Widget/F 4/P {page} 0 R/Parent {field.Number} 0 R"
+                + (item.Turn == 0 ? "" : $"/MK<</R {item.Turn}>>")
                 + $"/Rect[{N(item.X)} {N(bottom)} {N(item.X + item.Width)} {N(bottom + item.Height)}]{look}{tag(number)}>>"
         );
         return number;

@@ -307,6 +307,9 @@ public sealed class PdfLetterWriter
             case WatermarkItem mark:
                 DrawWatermark(mark, left, top);
                 break;
+            case TurnedItem turned:
+                DrawTurned(turned, left + turned.X, top - turned.Y - turned.Height);
+                break;
         }
     }
 
@@ -440,6 +443,27 @@ public sealed class PdfLetterWriter
             .Num(y)
             .Raw("cm "u8)
             .Raw(Encoding.Latin1.GetBytes($"/I{image} Do Q\n"));
+    }
+
+    /// <summary>Items in a box of their own, turned against the clock into the place whose lower left corner is at x, y (8.3.3).</summary>
+    void DrawTurned(TurnedItem item, double x, double y)
+    {
+        var box = TurnedItem.Box(item.Width, item.Height, item.Turn);
+        double[] matrix = item.Turn switch
+        {
+            90 => [0, 1, -1, 0, x + item.Width, y],
+            180 => [-1, 0, 0, -1, x + item.Width, y + item.Height],
+            _ => [0, -1, 1, 0, x, y + item.Height],
+        };
+        content.Raw("q "u8);
+        foreach (var n in matrix)
+            content.Num(n);
+        content.Raw("cm\n"u8);
+        color = "";
+        foreach (var inner in item.Items)
+            Draw(inner, 0, box.Height);
+        content.Raw("Q\n"u8);
+        color = "";
     }
 
     void DrawWatermark(WatermarkItem mark, double left, double top)
