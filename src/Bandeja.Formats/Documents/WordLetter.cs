@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json.Nodes;
 using System.Xml.Linq;
 using Bandeja.Core.Composition;
@@ -128,7 +129,7 @@ sealed class WordLetter
         {
             var (cw, ch) = (Math.Clamp(w, 50, 1000), Math.Clamp(h, 50, 1000));
             if (Math.Abs(cw - w) > 0.5 || Math.Abs(ch - h) > 0.5)
-                report.Say(Carried.Different, $"The sheet was {width:0} × {height:0} mm; sheets have 50 to 1,000 mm.", null);
+                report.Say(Carried.Different, $"The sheet was {Measured(width, height)}. A sheet can be 2 to 39 in (50 to 1,000 mm) wide and long.", null);
             (page["width"], page["height"]) = (cw, ch);
             (w, h) = (cw, ch);
         }
@@ -223,6 +224,10 @@ sealed class WordLetter
         }
     }
 
+    /// <summary>A size in both units: a document says nothing of those in which its reader measures.</summary>
+    static string Measured(double width, double height) =>
+        string.Create(CultureInfo.InvariantCulture, $"{width / 25.4:0.##} × {height / 25.4:0.##} in ({width:0.#} × {height:0.#} mm)");
+
     /// <summary>Imported parts whole, in a few lines.</summary>
     void Say(JsonObject letter, int sections)
     {
@@ -231,7 +236,7 @@ sealed class WordLetter
         report.Say(
             Carried.Whole,
             sheet == "custom"
-                ? $"A sheet of {(double)page["width"]!:0.#} × {(double)page["height"]!:0.#} mm, margins as they were"
+                ? $"A sheet of {Measured((double)page["width"]!, (double)page["height"]!)}, margins as they were"
                 : $"{char.ToUpperInvariant(sheet[0])}{sheet[1..]} "
                     + $"sheet{((string?)page["orientation"] == "landscape" ? ", landscape" : "")}, margins as they were",
             null
