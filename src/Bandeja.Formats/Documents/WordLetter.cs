@@ -129,7 +129,11 @@ sealed class WordLetter
         {
             var (cw, ch) = (Math.Clamp(w, 50, 1000), Math.Clamp(h, 50, 1000));
             if (Math.Abs(cw - w) > 0.5 || Math.Abs(ch - h) > 0.5)
-                report.Say(Carried.Different, $"The sheet was {Measured(width, height)}. A sheet can be 2 to 39 in (50 to 1,000 mm) wide and long.", null);
+                report.Say(
+                    Carried.Different,
+                    $"The sheet was {Measured(width, height)}. A sheet can be 2 to 39 in (50 to 1,000 mm) wide and long.",
+                    null
+                );
             (page["width"], page["height"]) = (cw, ch);
             (w, h) = (cw, ch);
         }
