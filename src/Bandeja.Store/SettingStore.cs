@@ -89,6 +89,10 @@ public sealed class SettingStore(Database database)
         );
     }
 
+    /// <summary>How days are said to the people who work with the program.</summary>
+    public static DayWords Days(SqliteConnection c) =>
+        DayWords.For(c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = 'locale'") ?? "en-US");
+
     string? timeZone;
 
     /// <summary>The organization's time zone, an IANA name; blank for the server's own. Kept in memory: every look at the clock

@@ -177,4 +177,45 @@ public sealed class StoryTests : ServerTests
             ).Status
         );
     }
+
+    [Theory]
+    [InlineData("en-US", "MMM d, yyyy")]
+    [InlineData("en-GB", "d MMM yyyy")]
+    [InlineData("de-CH", "d MMM yyyy")]
+    public async Task Days_are_said_in_the_order_of_the_organizations_country(string locale, string pattern)
+    {
+        await api.Put(
+            "/api/settings/organization",
+            new
+            {
+                name = "Garden",
+                locale,
+                currency = "USD",
+            }
+        );
+        var drop = await api.MakeDrop(await api.BringIn("members.csv", Api.Csv(3)), "Dear {Last},");
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one" });
+        await api.Ended((long)run["jobId"]!);
+        var day = DateOnly.FromDateTime(DateTime.Now);
+        var said = day.ToString(pattern, System.Globalization.CultureInfo.InvariantCulture);
+        await api.Post($"/api/runs/{run["id"]}/mailed", new { date = day.ToString("yyyy-MM-dd") });
+        var row = (await api.Get($"/api/drops/{drop}/recipients"))["rows"]![0]!;
+        Assert.Equal($"Mailed {said}", (string)row["why"]!);
+        var piece = (await api.Get($"/api/runs/{run["id"]}/pieces"))["rows"]![0]!;
+        Assert.Equal($"mailed {said}", (string)piece["state"]!);
+        var refused = await Api.Refusal(
+            api.Client.PostAsJsonAsync(
+                "/api/returns",
+                new
+                {
+                    dropId = drop,
+                    recipientId = row["id"],
+                    reason = "moved",
+                    followUp = "record",
+                    date = day.AddDays(-1).ToString("yyyy-MM-dd"),
+                }
+            )
+        );
+        Assert.Contains(said[..said.LastIndexOf(' ')].TrimEnd(','), refused.Detail);
+    }
 }

@@ -1,3 +1,5 @@
+using Bandeja.Core.Language;
+
 namespace Bandeja.Core.Campaigns;
 
 /// <summary>How a campaign's recipients go through its steps. The names are stored; never rename one.</summary>
@@ -70,8 +72,8 @@ public sealed record StepTiming(
 
     /// <summary>In words: “20 days after First notice is mailed”.</summary>
     /// <param name="before">The step before; null for the first.</param>
-    public string Words(string? before, CampaignMode mode = CampaignMode.Together) =>
-        On is { } date ? $"on {date:MMM d, yyyy}"
+    public string Words(string? before, DayWords days, CampaignMode mode = CampaignMode.Together) =>
+        On is { } date ? $"on {days.Of(date)}"
         : before is null && mode == CampaignMode.OneByOne
             ? After == 0 ? "on the day they enter"
                 : $"{Distance} after they enter"

@@ -112,8 +112,8 @@ public sealed record SharedPart(double Width, double Height, IReadOnlyList<PageI
     public override int GetHashCode() => System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(this);
 }
 
-/// <summary>What is turned within its place on the page: its items are laid out in a box of their own, as they are read, and the box is then
-/// turned until it fills the place.</summary>
+/// <summary>What is turned within its place on the page: its items are laid out in a box of their own, as they are read, and the box is
+/// then turned until it fills the place.</summary>
 /// <param name="Width">Of the place as it is on the page, points.</param>
 /// <param name="Turn">90, 180, or 270 degrees against the clock.</param>
 public sealed record TurnedItem(double X, double Y, double Width, double Height, int Turn, IReadOnlyList<PageItem> Items) : PageItem(X, Y)

@@ -121,6 +121,9 @@ public sealed class OrganizationLocale
     /// <summary>The ISO 4217 currency code.</summary>
     public string Currency { get; }
 
+    /// <summary>How the program says days to the people who work with it.</summary>
+    public DayWords Days => DayWords.For(Tag);
+
     /// <summary>Names and number formats.</summary>
     public CultureInfo Culture { get; }
 

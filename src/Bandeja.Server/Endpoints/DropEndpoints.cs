@@ -2,6 +2,7 @@ using Bandeja.Acts.Drops;
 using Bandeja.Core.Composition;
 using Bandeja.Core.Contact;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Server.Web;
 using Bandeja.Store;
@@ -292,6 +293,7 @@ static class DropEndpoints
                     DropStore drops,
                     BenchRows bench,
                     ListStore lists,
+                    SettingStore settings,
                     Tray? tray = null,
                     string? search = null,
                     string? alike = null,
@@ -307,8 +309,9 @@ static class DropEndpoints
                         throw new BadInputException("The offset must be 0 or more, and the limit 1 to 1,000.");
                     var columns = lists.Columns(drops.Drop(id).ListId);
                     var (rows, issues, total) = bench.Page(id, new(tray, search, alike, sort, descending, inDoubt, noted), offset, limit);
+                    var days = settings.Organization().ToLocale().Days;
                     var open = issues.Where(f => !f.Accepted).ToLookup(f => f.RecipientId);
-                    return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]]))]);
+                    return new BenchPage(total, [.. rows.Select(r => Row(r, columns, [.. open[r.Id]], days))]);
                 }
             )
             .WithSummary("A part of a drop's recipients, by tray, search and issue");
@@ -462,7 +465,7 @@ static class DropEndpoints
         );
     }
 
-    static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<PieceIssueRow> open)
+    static BenchRow Row(DropRecipient r, IReadOnlyList<Column> columns, IReadOnlyList<PieceIssueRow> open, DayWords days)
     {
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         var why = r.InDoubt is [var doubt, ..]
@@ -472,7 +475,8 @@ static class DropEndpoints
                 Tray.Produced when r.RuleNote is not null => $"Since it was produced: {r.RuleNote}",
                 Tray.NeedsReview => open.Count > 1 ? $"{open[0].Message} Plus {open.Count - 1} more." : open.FirstOrDefault()?.Message,
                 Tray.Held => $"Held: {r.HoldReason}",
-                Tray.Mailed => $"{(r.MailedOn is null ? "Emailed" : "Mailed")} {r.MailedOn ?? r.EmailedOn:MMM d, yyyy}",
+                Tray.Mailed => (r.MailedOn is null ? "Emailed" : "Mailed")
+                    + ((r.MailedOn ?? r.EmailedOn) is { } on ? $" {days.Of(on)}" : ""),
                 Tray.Ready when r.IsBegun => r.RunId is null ? "Email produced, paper not yet" : "Paper produced, email not sent yet",
                 Tray.Returned => $"Returned: {r.ReturnReason}",
                 _ => null,

@@ -1,6 +1,7 @@
 using Bandeja.Acts.Runs;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Formats.Ledger;
 using Bandeja.Server.Web;
@@ -369,7 +370,7 @@ static class RunEndpoints
         var (rows, total) = runs.PiecesOf(id, offset, limit, piece, state, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));
         using var c = database.Open();
         var drop = DropStore.Drop(c, run.DropId);
-        var columns = RowTable.Columns(c, drop.ListId);
+        var (columns, days) = (RowTable.Columns(c, drop.ListId), SettingStore.Days(c));
         var names = DropStore
             .Recipients(c, drop, columns, [.. rows.Select(r => r.RecipientId)])
             .ToDictionary(r => r.Id, r => RecipientLabel.Of(columns, i => r.Values[i]).Name);
@@ -381,7 +382,7 @@ static class RunEndpoints
                     r.PieceNumber,
                     names.GetValueOrDefault(r.RecipientId, ""),
                     r.FileName,
-                    State(run, r),
+                    State(run, r, days),
                     r.Tray,
                     r.HoldReason,
                     run.Output == RunOutput.Email ? r.MailState : null,
@@ -393,7 +394,7 @@ static class RunEndpoints
         );
     }
 
-    static string State(RunRow run, RunPieceRow p) =>
+    static string State(RunRow run, RunPieceRow p, DayWords days) =>
         run.Output == RunOutput.Email ? Sending(run, p)
         : p.PrintedAt is null
             ? run.State.IsBrokenOff() ? Out(run, p, "not produced")
@@ -401,7 +402,7 @@ static class RunEndpoints
                 : "producing"
         : run.ReprintOf is not null ? "reprinted"
         : p.RunId != run.Id ? "moved back to Ready"
-        : p.MailedOn is { } on ? $"mailed {on:MMM d, yyyy}"
+        : p.MailedOn is { } on ? $"mailed {days.Of(on)}"
         : p.HoldReason is not null ? "pulled out"
         : run.Output == RunOutput.Print ? "printed"
         : "produced";

@@ -26,10 +26,12 @@ public sealed class StepRule
     readonly DetailReader details;
     readonly DateOnly asOf,
         today;
+    readonly DayWords days;
 
     StepRule(SqliteConnection c, StepRow step, ListShape shape, DateOnly asOf)
     {
         (this.c, this.step, this.asOf, today) = (c, step, asOf, shape.Surroundings.Today);
+        days = shape.Surroundings.Locale.Days;
         campaign = CampaignStore.Get(c, step.CampaignId);
         before = [.. CampaignStore.Steps(c, step.CampaignId).Where(s => s.Position < step.Position)];
         fields = new(shape.Columns, [.. before.Select(s => s.Name)]);
@@ -92,7 +94,7 @@ public sealed class StepRule
         {
             // What follows from the data of now is asked anew: a leaving that was recorded for it may be over.
             if (left.TryGetValue(id, out var leave) && (!leave.Why.FollowsFromData() || leave.Why == LeaveReason.Undeliverable))
-                kept[id] = new($"Left the campaign {leave.OnDate:MMM d}: {leave.Words}", leave.Why);
+                kept[id] = new($"Left the campaign {days.Short(leave.OnDate)}: {leave.Words}", leave.Why);
             else if (
                 stay is not null
                 && !overruled.Contains((id, LeaveReason.Condition))

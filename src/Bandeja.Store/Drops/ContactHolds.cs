@@ -1,4 +1,5 @@
 using Bandeja.Core.Contact;
+using Bandeja.Core.Language;
 using Bandeja.Core.Mail;
 using Bandeja.Store.People;
 using Dapper;
@@ -13,6 +14,7 @@ public sealed class ContactHolds
     readonly DropRow drop;
     readonly IReadOnlyList<ContactLimit> limits;
     readonly DateOnly day;
+    readonly DayWords days;
 
     /// <summary>True where pieces of the drop were mailed and nobody waits any more. Whom it kept back then stays held: nobody becomes
     /// ready again in a drop of last month because a month has passed.</summary>
@@ -21,6 +23,7 @@ public sealed class ContactHolds
     ContactHolds(SqliteConnection c, DropRow drop, IReadOnlyList<ContactLimit> limits, DateOnly today)
     {
         (this.c, this.drop, this.limits) = (c, drop, limits);
+        days = SettingStore.Days(c);
         // What was not mailed on its day is mailed today at the earliest.
         day = drop.MailDate is { } date && date > today ? date : today;
         isOver = c.QuerySingle<bool>(
@@ -175,9 +178,9 @@ public sealed class ContactHolds
             yield break;
         }
         if (p.MailedOn is { } mailed)
-            yield return new(mailed, $"{name}, mailed {mailed:MMMM d}", Channel.Paper, p.SamePerson, p.DropId, p.To);
+            yield return new(mailed, $"{name}, mailed {days.LongShort(mailed)}", Channel.Paper, p.SamePerson, p.DropId, p.To);
         if (p.EmailedOn is { } emailed)
-            yield return new(emailed, $"{name}, emailed {emailed:MMMM d}", Channel.Email, p.SamePerson, p.DropId, p.To);
+            yield return new(emailed, $"{name}, emailed {days.LongShort(emailed)}", Channel.Email, p.SamePerson, p.DropId, p.To);
         if (p.MailedOn is not null || p.EmailedOn is not null)
             yield break;
         var isMade = p.Tray == "Produced";
@@ -186,7 +189,14 @@ public sealed class ContactHolds
         var on = p.MailDate ?? day;
         var other = (Enum.Parse<MailPriority>(p.Priority), p.MailDate ?? DateOnly.MinValue, p.DropId);
         if (isMade || other.CompareTo((drop.Goes, drop.MailDate ?? DateOnly.MinValue, drop.Id)) < 0)
-            yield return new(on, $"{name}, {(isMade ? "produced for" : "planned for")} {on:MMMM d}", Ways(p), p.SamePerson, p.DropId, p.To);
+            yield return new(
+                on,
+                $"{name}, {(isMade ? "produced for" : "planned for")} {days.LongShort(on)}",
+                Ways(p),
+                p.SamePerson,
+                p.DropId,
+                p.To
+            );
     }
 
     static Channel Ways(Piece p) => Enum.TryParse<Channel>(p.Channel, out var way) ? way : Channel.Paper;

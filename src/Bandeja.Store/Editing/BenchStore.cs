@@ -400,7 +400,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 DropEventKind.Mailed,
                 null,
                 date,
-                $"Marked as mailed on {date:MMM d, yyyy}:",
+                $"Marked as mailed on {SettingStore.Days(c).Of(date)}:",
                 actor,
                 run.IsEmail
             );

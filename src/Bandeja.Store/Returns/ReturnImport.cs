@@ -102,7 +102,7 @@ public sealed class ReturnImport(Database database, ReturnStore returns, ListEdi
                             ReturnReasons.Read(line.Reason)
                             ?? throw new BadInputException($"“{Short(line.Reason)}” is not a known reason, such as “moved” or “vacant”.");
                         if (line.On > today)
-                            throw new BadInputException($"{line.On:MMM d, yyyy} is in the future.");
+                            throw new BadInputException($"{SettingStore.Days(c).Of(line.On.Value)} is in the future.");
                         var (follow, isBare) = FollowUp(rules[reason], address.Count > 0);
                         var entry = new ReturnEntry(dropId, recipient, reason, follow, line.On ?? today, follow.Corrects() ? address : []);
                         var outcome = returns.Record(entry, actor, batch);

@@ -120,7 +120,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                 throw new ConflictException($"Piece {piece:0000} {objection}.");
             if ((state.MailedOn ?? state.EmailedOn) is { } mailed && mailed > entry.Date)
                 throw new BadInputException(
-                    $"Piece {piece:0000} was mailed on {mailed:MMM d}, so it " + "cannot have been returned before then."
+                    $"Piece {piece:0000} was mailed on {SettingStore.Days(c).Short(mailed)}, so it cannot have been returned before then."
                 );
             // A corrected address stands in the list's log, too.
             var list = entry.Address.Count > 0 ? drop.ListId : (long?)null;

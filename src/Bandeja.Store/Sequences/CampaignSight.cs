@@ -1,6 +1,7 @@
 using System.Text;
 using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
@@ -146,6 +147,7 @@ public sealed class CampaignSight(Database database)
             .ToDictionary(r => r.Step, r => r.Count);
         var names = c.Query<(long, string)>("SELECT id, name FROM design").ToDictionary(d => d.Item1, d => d.Item2);
         var segments = c.Query<(long, string)>("SELECT id, name FROM segment").ToDictionary(d => d.Item1, d => d.Item2);
+        var days = SettingStore.Days(c);
         var sights = steps
             .Select(
                 (s, i) =>
@@ -160,7 +162,7 @@ public sealed class CampaignSight(Database database)
                         s.SegmentId is { } of ? segments.GetValueOrDefault(of) : null,
                         s.Condition,
                         s.Timing,
-                        s.Timing.Words(i == 0 ? null : steps[i - 1].Name, campaign.Goes),
+                        s.Timing.Words(i == 0 ? null : steps[i - 1].Name, days, campaign.Goes),
                         date?.MailOn,
                         date?.ReadyOn,
                         date?.MovedFor,
@@ -266,6 +268,7 @@ public sealed class CampaignSight(Database database)
         if (ids.Count == 0)
             return [];
         var (text, columns) = (IdSet.Json(ids), RowTable.Columns(c, list));
+        var days = SettingStore.Days(c);
         var steps = CampaignStore.Steps(c, campaign.Id);
         var names = steps.ToDictionary(s => s.Id);
         var dates =
@@ -327,8 +330,11 @@ public sealed class CampaignSight(Database database)
                         labels[id].Name,
                         labels[id].Place,
                         clock.Id == 0 ? null : clock.Entered,
-                        [.. own.Where(p => p.IsOut).Select(p => new PersonStep(p.DropId, names[p.StepId].Name, p.Where, p.OutOn, p.Words))],
-                        leave is not null ? "" : Next(own.Where(p => !p.IsOut), clock.Step, clock.Due, names, dates),
+                        [
+                            .. own.Where(p => p.IsOut)
+                                .Select(p => new PersonStep(p.DropId, names[p.StepId].Name, p.Where, p.OutOn, p.Words(days))),
+                        ],
+                        leave is not null ? "" : Next(own.Where(p => !p.IsOut), clock.Step, clock.Due, names, dates, days),
                         leave?.OnDate,
                         leave?.Words
                     );
@@ -341,7 +347,8 @@ public sealed class CampaignSight(Database database)
         long? step,
         DateOnly? due,
         Dictionary<long, StepRow> names,
-        Dictionary<long, DateOnly> dates
+        Dictionary<long, DateOnly> dates,
+        DayWords days
     )
     {
         // What is held can still be released; but what comes is what is not.
@@ -354,10 +361,10 @@ public sealed class CampaignSight(Database database)
                 Tray.Held => $"{names[next.StepId].Name}, held: {next.HoldReason}",
                 Tray.NeedsReview => $"{names[next.StepId].Name}, needs review: {next.Issue}",
                 Tray.Produced => $"{names[next.StepId].Name}, produced",
-                _ => day is { } on ? $"{names[next.StepId].Name} on {on:MMM d}" : names[next.StepId].Name,
+                _ => day is { } on ? $"{names[next.StepId].Name} on {days.Short(on)}" : names[next.StepId].Name,
             };
         }
-        return step is { } id && due is { } when && names.TryGetValue(id, out var of) ? $"{of.Name} on {when:MMM d}" : "nothing more";
+        return step is { } id && due is { } when && names.TryGetValue(id, out var of) ? $"{of.Name} on {days.Short(when)}" : "nothing more";
     }
 
     sealed record PieceRow
@@ -373,6 +380,11 @@ public sealed class CampaignSight(Database database)
         public string? Issue { get; init; }
         public Tray Where => Enum.Parse<Tray>(Tray);
         public bool IsOut => Where is Core.Drops.Tray.Mailed or Core.Drops.Tray.Returned;
-        public string Words => ReturnReason is null ? $"mailed {OutOn:MMM d}" : $"mailed {OutOn:MMM d}, returned: {ReturnReason}";
+
+        public string Words(DayWords days)
+        {
+            var mailed = OutOn is { } on ? $"mailed {days.Short(on)}" : "mailed";
+            return ReturnReason is null ? mailed : $"{mailed}, returned: {ReturnReason}";
+        }
     }
 }

@@ -251,7 +251,7 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
         if (open is { } there)
             return there;
         var step = CampaignStore.Step(c, stepId);
-        var name = $"{step.Name}, {day:MMM d, yyyy}";
+        var name = $"{step.Name}, {SettingStore.Days(c).Of(day)}";
         var number = c.QuerySingle<long>(
             "SELECT count(*) FROM mail_drop WHERE step_id = @stepId AND collects_on = @day",
             new { stepId, day }

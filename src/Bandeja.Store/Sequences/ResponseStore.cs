@@ -332,9 +332,9 @@ public sealed class ResponseStore(Database database, CampaignDesk desk)
             for (var i = 0; i < lines.Count; i++)
             {
                 var line = lines[i];
-                if (line.On > today)
+                if (line.On is { } on && on > today)
                 {
-                    missing.Add($"Line {i + 1}: {line.On:MMM d, yyyy} is in the future.");
+                    missing.Add($"Line {i + 1}: {SettingStore.Days(c).Of(on)} is in the future.");
                     continue;
                 }
                 var found = Matches(c, line.Code, campaignId, numbers).Take(2).ToList();

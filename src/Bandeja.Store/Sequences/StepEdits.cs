@@ -222,9 +222,10 @@ public sealed class StepEdits(Database database, Func<ListSurroundings> surround
         if (plan.Timing.On is { } date && campaign.Goes == CampaignMode.Together)
         {
             var before = steps.LastOrDefault(s => s.Position < position && s.Id != but && s.OnDate > date);
+            var days = surroundings().Locale.Days;
             if (before is not null)
                 throw new ConflictException(
-                    $"{date:MMM d, yyyy} is before “{before.Name}”, which is mailed {before.OnDate:MMM d, yyyy}. Choose a later date."
+                    $"{days.Of(date)} is before “{before.Name}”, which is mailed {days.Of(before.OnDate!.Value)}. Choose a later date."
                 );
         }
         if (plan.Who == StepWho.Segment && (plan.SegmentId is not { } segment || SegmentStore.Get(c, segment).ListId != campaign.ListId))

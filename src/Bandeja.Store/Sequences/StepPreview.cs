@@ -1,4 +1,5 @@
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Lists;
@@ -31,7 +32,7 @@ public sealed class StepPreview(Database database, CampaignSight sight, Func<Lis
             {
                 var before = Look(c, campaignId);
                 change();
-                throw new RolledBack([.. Say(before, Look(c, campaignId))]);
+                throw new RolledBack([.. Say(before, Look(c, campaignId), SettingStore.Days(c))]);
             });
         }
         catch (RolledBack told)
@@ -66,7 +67,7 @@ public sealed class StepPreview(Database database, CampaignSight sight, Func<Lis
         );
     }
 
-    static IEnumerable<string> Say(Sight before, Sight after)
+    static IEnumerable<string> Say(Sight before, Sight after, DayWords days)
     {
         var then = before.View.Steps.ToDictionary(s => s.Id);
         foreach (var step in after.View.Steps)
@@ -74,12 +75,12 @@ public sealed class StepPreview(Database database, CampaignSight sight, Func<Lis
             if (!then.TryGetValue(step.Id, out var was))
             {
                 if (step.MailOn is { } first)
-                    yield return $"“{step.Name}” is mailed {first:MMM d, yyyy}"
+                    yield return $"“{step.Name}” is mailed {days.Of(first)}"
                         + (after.Coming.TryGetValue(step.Id, out var going) ? $" to {People(going)}." : ".");
                 continue;
             }
             if (was.MailOn != step.MailOn && step.MailOn is { } on)
-                yield return $"“{step.Name}” moves from {was.MailOn:MMM d, yyyy} to {on:MMM d, yyyy}.";
+                yield return $"“{step.Name}” moves{(was.MailOn is { } from ? $" from {days.Of(from)}" : "")} to {days.Of(on)}.";
             if (step.Skipped && !was.Skipped)
                 yield return before.Coming.TryGetValue(step.Id, out var all) && all > 0
                     ? $"{People(all)} {(all == 1 ? "does" : "do")} not get “{step.Name}”."

@@ -56,12 +56,13 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
     ComposedPiece First(CampaignReport r)
     {
         var steps = r.Steps.Count <= MostSteps ? r.Steps : [.. r.Steps.Take(MostSteps)];
+        var days = letters.Locale.Days;
         return Compose(
             [
                 Node("heading", new { level = 1 }, Text(r.Name)),
                 Paragraph(
                     r is { From: { } from, To: { } to }
-                        ? $"Mailed {from:MMMM d, yyyy} to {to:MMMM d, yyyy}. Counted on {letters.Today:MMMM d, yyyy}."
+                        ? $"Mailed {days.Long(from)} to {days.Long(to)}. Counted on {days.Long(letters.Today)}."
                         : "Nothing has been mailed yet."
                 ),
                 Paragraph(ReportWords.Sentence(r)),

@@ -126,7 +126,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
                 Paragraph(
                     $"{string.Join("; ", versions)}. List "
                         + $"“{drop.ListName}”{(drop.SegmentName is null ? "" : $", segment “{drop.SegmentName}”")}. Made on "
-                        + $"{letters.Today.ToString("MMMM d, yyyy", CultureInfo.InvariantCulture)}."
+                        + $"{letters.Locale.Days.Long(letters.Today)}."
                 ),
                 Paragraph(
                     $"{(shown.Count == 1 ? "This piece shows" : $"These {shown.Count} pieces show")} everything that can happen in "

@@ -212,7 +212,7 @@ public sealed class MailLink(MailAccountRow account, string? password, int pract
     static string Certificate(SslHandshakeException e)
     {
         var of = e.ServerCertificate is System.Security.Cryptography.X509Certificates.X509Certificate2 c
-            ? $"“{c.Subject}”, valid until {c.NotAfter:MMM d, yyyy}"
+            ? $"“{c.Subject}”, valid until {c.NotAfter:yyyy-MM-dd}"
             : "the server did not provide one";
         var why =
             e.Message.Contains("expired", StringComparison.OrdinalIgnoreCase)

@@ -25,8 +25,17 @@ public sealed record MailRoom(
     PublicAddress Address,
     MailHosts Hosts,
     BounceMailboxes Mailboxes,
+    SettingStore Settings,
     TimeProvider Time
-);
+)
+{
+    /// <summary>A time of day as the organization's people read it.</summary>
+    public string Clock(DateTimeOffset at) => Settings.Organization().ToLocale().Days.Clock(Time.LocalTimeZone.ToLocal(at));
+
+    /// <summary>A time of day with its day.</summary>
+    public string DayAndClock(DateTimeOffset at) =>
+        $"{Settings.Organization().ToLocale().Days.Short(DateOnly.FromDateTime(Time.LocalTimeZone.ToLocal(at).DateTime))}, {Clock(at)}";
+}
 
 /// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
 public sealed class Sending(
@@ -257,7 +266,7 @@ public sealed class Sending(
                 Waits =
                     "The account’s sending limit was reached "
                     + $"({(daily ? $"{account.PerDay:N0} a day" : $"{account.PerMinute:N0} a minute")}). "
-                    + $"Sending resumes at {own.Time.LocalTimeZone.ToLocal(Until.Value):MMM d, h:mm:ss tt}.";
+                    + $"Sending resumes at {own.DayAndClock(Until.Value)}.";
                 stop = true;
                 return false;
             }
@@ -308,8 +317,7 @@ public sealed class Sending(
                 own.Mails.Later(run.Id, id, result.Words, next);
                 own.Log.Add(
                     run.Id,
-                    $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at "
-                        + $"{own.Time.LocalTimeZone.ToLocal(next):HH:mm:ss}.",
+                    $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at " + $"{own.Clock(next)}.",
                     own.Time.GetUtcNow()
                 );
                 break;
