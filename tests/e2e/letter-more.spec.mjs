@@ -103,6 +103,26 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await page.keyboard.press("Escape");
     await expect.poll(async () => JSON.stringify((await stored(page, id)).content)).toMatch(/"indent":3/);
     expect(JSON.stringify((await stored(page, id)).content)).toMatch(/"kind":"right"/);
+    // A tab in the text goes to the stop, whatever the page is drawn at: what follows ends there, also when it grows.
+    const beyond = () =>
+      page.evaluate(() => {
+        const p = document.querySelector(".ProseMirror p[data-tabs]");
+        const box = p.getBoundingClientRect();
+        const range = document.createRange();
+        range.setStartAfter(p.querySelector(".tab-gap"));
+        range.setEndAfter(p.lastChild);
+        const stop = JSON.parse(p.dataset.tabs)[0].at * (96 / 25.4) * (box.width / p.offsetWidth);
+        return Math.abs(range.getBoundingClientRect().right - box.left - stop);
+      });
+    await page.locator(".ProseMirror p[data-tabs]").first().click();
+    await page.keyboard.press("Home");
+    await page.keyboard.press("Shift+End");
+    await page.keyboard.type("Due");
+    await page.keyboard.press("Tab");
+    await page.keyboard.type("$12");
+    await expect.poll(beyond).toBeLessThan(1.5);
+    await page.keyboard.type(".50 in all");
+    await expect.poll(beyond).toBeLessThan(1.5);
     await page.getByRole("slider", { name: "Tab stop, right" }).focus();
     await page.keyboard.press("Delete");
     await expect(page.getByRole("slider", { name: /Tab stop/ })).toHaveCount(0);

@@ -20,6 +20,7 @@ import { say } from "../ui/notices";
 import { many } from "../ui/words";
 import { cleanPaste } from "./cleanPaste";
 import { fieldCompletion, type FieldChoice } from "./completion";
+import { tabs } from "./tabs";
 import { findInText, leaving } from "./finding";
 import { BranchNode, EachNode, WhenNode } from "./nodes/BracketNodes";
 import { isMarker } from "./letter";
@@ -91,6 +92,7 @@ export const letterExtensions = (choices: () => FieldChoice[], paged: boolean) =
   ...(paged ? [BoxNode, ColumnsNode, FootnoteNode] : []),
   plainMistakes,
   findInText,
+  tabs,
   leaving,
   Document,
   Paragraph,
