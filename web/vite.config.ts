@@ -1,11 +1,12 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 const server = process.env.BANDEJA_SERVER ?? "http://127.0.0.1:5280";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
+  test: { setupFiles: ["./vitest.setup.ts"] },
   // The content security policy takes fonts only as files.
   build: { chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
   // The server compares where a request comes from with the name it is asked under, so the proxy must leave that name as it is.
