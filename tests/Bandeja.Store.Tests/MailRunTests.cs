@@ -1,5 +1,6 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Language;
 using Bandeja.Core.Mail;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
@@ -162,7 +163,7 @@ public sealed class MailRunTests
     public void A_report_moves_to_returned_counts_once_and_may_come_too_early()
     {
         using var w = Mixed();
-        var (run, reports) = (Begin(w), new MailReports(w.Database));
+        var (run, reports) = (Begin(w), new MailReports(w.Database, () => new(OrganizationLocale.UnitedStates, Day, _ => true)));
         var all = w.Mails.All(run.Id);
         NewReport Failed(long id, string status = "5.1.1", string action = "failed") =>
             new(all[id].MessageId, $"{id}@example.org", action, status, "no such user", $"{id}{status}{action}");
@@ -206,7 +207,7 @@ public sealed class MailRunTests
             acts =>
             {
                 using var w = Mixed();
-                var reports = new MailReports(w.Database);
+                var reports = new MailReports(w.Database, () => new(OrganizationLocale.UnitedStates, Day, _ => true));
                 long? going = null;
                 foreach (var (act, n) in acts)
                 {

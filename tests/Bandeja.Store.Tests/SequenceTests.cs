@@ -1,8 +1,10 @@
 using Bandeja.Core.Campaigns;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Returns;
 using Bandeja.Store.Campaigns;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
+using Bandeja.Store.Returns;
 using Bandeja.Store.Sequences;
 using Dapper;
 using FsCheck.Xunit;
@@ -281,12 +283,22 @@ public sealed class SequenceTests
             w.Follow(drop);
         w.Mail(drops[0]);
         var id = w.Recipients()[1];
+        // At once, without a check in between: the drop of the step that comes says why.
         w.Bench.Act(drops[0], [id], DropEventKind.Returned, "vacant", w.Today, "Returned", w.By());
-        w.Follow(drops[1]);
         Assert.Equal(3, w.Ready(drops[1]));
         Assert.Equal(1, w.Sight.Of(w.Campaign).Left[LeaveReason.Undeliverable]);
         w.Bench.Undo(drops[0], w.By());
-        w.Follow(drops[1]);
+        Assert.Equal(4, w.Ready(drops[1]));
+
+        // The same at the returns desk; with a new address they stay in the campaign.
+        var returns = new ReturnStore(w.Database, w.Editor, w.Bench);
+        ReturnEntry Entry(ReturnFollowUp follow, Dictionary<int, string?> address) =>
+            new(drops[0], id, ReturnReason.Vacant, follow, w.Today, address);
+        var recorded = returns.Record(Entry(ReturnFollowUp.Record, []), w.By());
+        Assert.Equal(3, w.Ready(drops[1]));
+        returns.Undo(recorded.Row.Id, w.By());
+        Assert.Equal(4, w.Ready(drops[1]));
+        returns.Record(Entry(ReturnFollowUp.Correct, new() { [2] = "Another" }), w.By());
         Assert.Equal(4, w.Ready(drops[1]));
     }
 

@@ -160,6 +160,30 @@ public static partial class AutoHolds
             Sweep(c, dropId, members, surroundings, actor);
     }
 
+    /// <summary>After recipients of a step's drop left its campaign, or are in it again: in the drops of the other steps they are held, or
+    /// released, at once.</summary>
+    internal static void SweepSteps(
+        SqliteConnection c,
+        long dropId,
+        IReadOnlyList<long> recipientIds,
+        ListSurroundings surroundings,
+        Actor actor
+    )
+    {
+        var there = c.Query<(long Drop, long Recipient)>(
+                $"""
+                SELECT m.id, d.recipient_id FROM mail_drop own JOIN mail_drop m ON m.campaign_id = own.campaign_id
+                    AND m.step_id IS NOT NULL AND m.id <> own.id
+                JOIN drop_recipient d ON d.drop_id = m.id
+                WHERE own.id = @dropId AND own.step_id IS NOT NULL AND d.recipient_id {IdSet.In} ORDER BY m.id
+                """,
+                new { dropId, ids = IdSet.Json(recipientIds) }
+            )
+            .ToList();
+        foreach (var drop in there.GroupBy(t => t.Drop, t => t.Recipient))
+            Sweep(c, drop.Key, [.. drop], surroundings, actor);
+    }
+
     static IReadOnlyList<long> WithHouseholds(SqliteConnection c, long listId, IReadOnlyList<long> ids) =>
         [
             .. ids.Union(

@@ -76,6 +76,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
         DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
         if (kind is DropEventKind.Held or DropEventKind.Released or DropEventKind.TakenBack or DropEventKind.Returned)
             AutoHolds.SweepHouseholds(c, dropId, [.. events.Select(e => e.Item1)], editor.Surroundings, actor);
+        if (kind == DropEventKind.Returned)
+            AutoHolds.SweepSteps(c, dropId, [.. events.Select(e => e.Item1)], editor.Surroundings, actor);
         return new(label, events.Count, skipped);
     }
 
@@ -352,6 +354,8 @@ public sealed class BenchStore(Database database, ListEditor editor)
         if (again.Count > 0)
             editor.Recheck(c, dropId, again, actor, undo);
         AutoHolds.SweepHouseholds(c, dropId, [.. events.Select(e => e.Item1).Distinct()], editor.Surroundings, actor);
+        var moved = events.Where(e => e.Item2.Kind is DropEventKind.Returned or DropEventKind.ReturnUndone or DropEventKind.MailUndone);
+        AutoHolds.SweepSteps(c, dropId, [.. moved.Select(e => e.Item1).Distinct()], editor.Surroundings, actor);
         return events.Count;
     }
 

@@ -139,6 +139,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
             if (corrected && drop.StepId is not null)
                 Leaves.Undo(c, drop.CampaignId, [entry.RecipientId], Actor.Rule(actor.At), [LeaveReason.Undeliverable]);
             AutoHolds.SweepHouseholds(c, drop.Id, [entry.RecipientId], editor.Surroundings, actor);
+            AutoHolds.SweepSteps(c, drop.Id, [entry.RecipientId], editor.Surroundings, actor);
             var (suppressionList, suppression) = Suppress(c, drop, entry, piece, actor);
             var remail = entry.FollowUp == ReturnFollowUp.Remail ? Remail(c, drop, entry.RecipientId, actor) : (long?)null;
             var id = c.QuerySingle<long>(
@@ -306,6 +307,7 @@ public sealed class ReturnStore(Database database, ListEditor editor, BenchStore
                     }
                 );
             c.Execute("UPDATE piece_return SET undone_at = @Stamp WHERE id = @id", new { actor.Stamp, id });
+            AutoHolds.SweepSteps(c, drop.Id, [row.RecipientId], editor.Surroundings, actor);
             return new ReturnOutcome(
                 Row(c, id),
                 [.. CorrectedLists(c, action).Select(l => l.Id)],

@@ -1,5 +1,6 @@
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -55,7 +56,7 @@ public sealed record NewReport(
 }
 
 /// <summary>Delivery reports (RFC 3464) and what came of them.</summary>
-public sealed class MailReports(Database database)
+public sealed class MailReports(Database database, Func<ListSurroundings> surroundings)
 {
     const string Sql =
         "SELECT r.id, r.at, r.run_id, u.number AS run_number, r.recipient_id, p.piece_number, r.drop_id, r.address, r.action, "
@@ -102,6 +103,7 @@ public sealed class MailReports(Database database)
                 var own = owner.Address is null || string.Equals(owner.Address, report.Address, StringComparison.OrdinalIgnoreCase);
                 var state = DropEvents.States(c, owner.DropId, [owner.RecipientId])[owner.RecipientId];
                 if (report.Action == "failed" && own && state.Objection(DropEventKind.Returned) is null)
+                {
                     DropEvents.Append(
                         c,
                         owner.DropId,
@@ -109,6 +111,8 @@ public sealed class MailReports(Database database)
                         actor,
                         null
                     );
+                    AutoHolds.SweepSteps(c, owner.DropId, [owner.RecipientId], surroundings(), actor);
+                }
                 RunLog.Add(
                     c,
                     owner.RunId,
