@@ -364,7 +364,7 @@ static class RunEndpoints
             throw new BadInputException("The offset must be 0 or more, the limit 1 to 1000.");
         var state =
             mail is null ? (MailState?)null
-            : Enum.TryParse<MailState>(mail, true, out var named) ? named
+            : Enum.TryParse<MailState>(mail, true, out var named) && Enum.IsDefined(named) ? named
             : throw new BadInputException("The state of messages must be waiting, handing, later, doubt, sent, refused, or excluded.");
         var run = runs.Get(id);
         var (rows, total) = runs.PiecesOf(id, offset, limit, piece, state, string.IsNullOrWhiteSpace(code) ? null : code.Replace(" ", ""));

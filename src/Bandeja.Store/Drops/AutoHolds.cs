@@ -170,6 +170,8 @@ public static partial class AutoHolds
         Actor actor
     )
     {
+        if (recipientIds.Count == 0)
+            return;
         var there = c.Query<(long Drop, long Recipient)>(
                 $"""
                 SELECT m.id, d.recipient_id FROM mail_drop own JOIN mail_drop m ON m.campaign_id = own.campaign_id

@@ -124,6 +124,9 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 action
             );
             editor.Recheck(c, dropId, [.. going.Select(s => s.Key)], actor, action);
+            // Whose piece came back, and is tried another way, is in the campaign again.
+            var again = going.Where(s => s.Value.ReturnReason is not null).Select(s => s.Key).ToList();
+            AutoHolds.SweepSteps(c, dropId, again, editor.Surroundings, actor);
             var left = recipientIds.Count - going.Count;
             return new ActOutcome(
                 label,

@@ -53,7 +53,7 @@ public sealed class SendJob(
         var until = next is null ? time.GetUtcNow().AddSeconds(1) : DateTimeOffset.Parse(next, CultureInfo.InvariantCulture);
         if (sending.Until is { } limited && (next is null || limited < until))
             until = limited;
-        life.Say(run.Id, sending.Waits ?? $"Deferred messages will be retried at {room.Clock(until)}.");
+        life.Say(run.Id, sending.Waits ?? $"Deferred messages will be retried at {sending.Clock(until)}.");
         Tell(run);
         throw new LaterException(until);
     }

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Bandeja.Core.Language;
 using Bandeja.Core.Mail;
 using Bandeja.Store;
 using Bandeja.Store.Mail;
@@ -27,15 +28,7 @@ public sealed record MailRoom(
     BounceMailboxes Mailboxes,
     SettingStore Settings,
     TimeProvider Time
-)
-{
-    /// <summary>A time of day as the organization's people read it.</summary>
-    public string Clock(DateTimeOffset at) => Settings.Organization().ToLocale().Days.Clock(Time.LocalTimeZone.ToLocal(at));
-
-    /// <summary>A time of day with its day.</summary>
-    public string DayAndClock(DateTimeOffset at) =>
-        $"{Settings.Organization().ToLocale().Days.Short(DateOnly.FromDateTime(Time.LocalTimeZone.ToLocal(at).DateTime))}, {Clock(at)}";
-}
+);
 
 /// <summary>One stretch of sending: until nothing is due, the run is paused, or the account's limit is reached for a while.</summary>
 public sealed class Sending(
@@ -53,6 +46,9 @@ public sealed class Sending(
         MostRefusals = 10;
     static readonly TimeSpan Glance = TimeSpan.FromMilliseconds(200);
     readonly SendPace pace = own.Paces.Of(account);
+
+    // Asked once: thousands of messages may be put off.
+    readonly DayWords days = own.Settings.Organization().ToLocale().Days;
     readonly BounceMailboxRow? mailbox = own.Mailboxes.Of(account.Id);
     readonly RetrySchedule schedule = new(TimeSpan.FromSeconds(Math.Max(1, account.FirstWait)));
     long finished;
@@ -64,6 +60,12 @@ public sealed class Sending(
     volatile Exception? broken;
     long seen,
         told;
+
+    /// <summary>A time of day as the organization's people read it.</summary>
+    public string Clock(DateTimeOffset at) => days.Clock(own.Time.LocalTimeZone.ToLocal(at));
+
+    string DayAndClock(DateTimeOffset at) =>
+        $"{days.Short(DateOnly.FromDateTime(own.Time.LocalTimeZone.ToLocal(at).DateTime))}, {Clock(at)}";
 
     /// <summary>When the account may send again, where its limit keeps it waiting.</summary>
     public DateTimeOffset? Until { get; private set; }
@@ -266,7 +268,7 @@ public sealed class Sending(
                 Waits =
                     "The account’s sending limit was reached "
                     + $"({(daily ? $"{account.PerDay:N0} a day" : $"{account.PerMinute:N0} a minute")}). "
-                    + $"Sending resumes at {own.DayAndClock(Until.Value)}.";
+                    + $"Sending resumes at {DayAndClock(Until.Value)}.";
                 stop = true;
                 return false;
             }
@@ -317,7 +319,7 @@ public sealed class Sending(
                 own.Mails.Later(run.Id, id, result.Words, next);
                 own.Log.Add(
                     run.Id,
-                    $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at " + $"{own.Clock(next)}.",
+                    $"Piece {ready.Piece.PieceNumber:0000} was put off: {result.Words} It is tried again at {Clock(next)}.",
                     own.Time.GetUtcNow()
                 );
                 break;

@@ -115,7 +115,7 @@ test("where somebody else saved meanwhile it waits for a choice, whatever is typ
   expect(saves).toHaveLength(2);
 });
 
-test("what the server refuses is told and kept, and is not tried again until it is changed", async () => {
+test("a save that the server refuses shows the reason, keeps the text, and is not retried until the text changes", async () => {
   const autosave = open();
   act(() => autosave.current.change(text("wrong")));
   await pass(500);

@@ -41,7 +41,7 @@ test("only the pages in view are asked for, and the first, which says how many t
   expect(result.current.row(3)).toBe("row 3");
 });
 
-test("past the end there is nothing, and what went wrong is told", async () => {
+test("there are no rows past the end, and a failed request shows its error", async () => {
   const { fetch } = rows(3);
   const { result } = open(0, 20, fetch);
   await waitFor(() => expect(result.current.total).toBe(3));
