@@ -167,15 +167,44 @@ export const frames = (page, n) =>
     for (; left > 0; left--) await new Promise((drawn) => requestAnimationFrame(drawn));
   }, n);
 
-/** Ends when nothing on the page has changed for a while and no font is on its way. */
-export const atRest = (page) =>
-  page.evaluate(async () => {
+/** Longer than any page of the tests needs on a machine many times slower: a page that is not at rest by then never will be. */
+const restless = 240_000;
+
+/** Ends when nothing on the page has changed for a while and no font is on its way; else says what goes on changing. */
+export async function atRest(page) {
+  const rested = page.evaluate(async () => {
+    const rest = (window.rest = { waitsFor: "fonts", changes: 0, last: [] });
     await document.fonts.ready;
-    await new Promise((rested) => {
-      let timer = setTimeout(rested, 300);
-      new MutationObserver(() => {
+    rest.waitsFor = "changes to end";
+    await new Promise((resolve) => {
+      let observer;
+      const end = () => {
+        observer.disconnect();
+        resolve();
+      };
+      let timer = setTimeout(end, 300);
+      observer = new MutationObserver((changes) => {
         clearTimeout(timer);
-        timer = setTimeout(rested, 300);
-      }).observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+        timer = setTimeout(end, 300);
+        rest.changes += changes.length;
+        rest.last = changes.slice(-3).map((c) => {
+          const at = c.target instanceof Element ? c.target : c.target.parentElement;
+          return `${c.type} ${c.attributeName ?? ""} ${at?.outerHTML.slice(0, 200) ?? c.target.nodeName}`;
+        });
+      });
+      observer.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
     });
   });
+  let late;
+  const limit = new Promise((resolve) => (late = setTimeout(resolve, restless, "late")));
+  const first = await Promise.race([rested, limit]).finally(() => clearTimeout(late));
+  if (first !== "late") return;
+  rested.catch(() => undefined);
+  const state = page.evaluate(() => ({
+    ...window.rest,
+    fonts: [...document.fonts].filter((f) => f.status === "loading").map((f) => `${f.family} ${f.weight} ${f.style}`),
+    seen: document.visibilityState,
+  }));
+  const silent = new Promise((resolve) => setTimeout(resolve, 10_000, "the page does not answer"));
+  throw new Error(`${page.url()} does not come to rest: ${JSON.stringify(await Promise.race([state, silent]))}`);
+}

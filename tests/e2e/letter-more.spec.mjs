@@ -1,4 +1,4 @@
-import { bringInQuietly, expect, inMillimeters, pageText, saveElsewhere, test } from "./desk.mjs";
+import { atRest, bringInQuietly, expect, inMillimeters, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -127,6 +127,59 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     await page.keyboard.press("Delete");
     await expect(page.getByRole("slider", { name: /Tab stop/ })).toHaveCount(0);
   });
+});
+
+test("tabs at the edge, after a wrapped line, and at a decimal sign stand still at every width", async ({ page }) => {
+  const tabbed = (text, ...tabs) => ({ ...p(text), attrs: { tabs } });
+  const margins = { top: 20, right: 28, bottom: 20, left: 28 };
+  const edge = { at: 159.9, kind: "right", leader: "dots" };
+  const long = "This line goes on until it has to wrap, and in the next line there is a tab after all that was said before it: ";
+  const { letter } = await write(
+    page,
+    [
+      p("One line"),
+      tabbed("Piece 1\tpage 1", edge),
+      tabbed(`${long}\tyonder`, edge),
+      tabbed("Total\tsum 12.50", { at: 80, kind: "decimal" }),
+      { ...tabbed("Middle\tstart", { at: 40, kind: "left" }), attrs: { align: "center", tabs: [{ at: 40, kind: "left" }] } },
+      tabbed("\tx\ty ", { at: 60, kind: "center" }, edge),
+    ],
+    { name: "Tabs", page: { sheet: "letter", orientation: "portrait", margins } },
+  );
+  const millimeters = (n, find) =>
+    letter.evaluate(
+      (e, [at, text]) => {
+        const box = e.children[at];
+        const { left, width } = box.getBoundingClientRect();
+        const walk = document.createTreeWalker(box, NodeFilter.SHOW_TEXT);
+        while (walk.nextNode()) {
+          const found = walk.currentNode.data.indexOf(text);
+          if (found < 0) continue;
+          const range = document.createRange();
+          range.setStart(walk.currentNode, found);
+          range.setEnd(walk.currentNode, found + text.length);
+          const place = range.getBoundingClientRect();
+          return [(place.left - left) / width, (place.right - left) / width].map((v) => v * 159.9);
+        }
+      },
+      [n, find],
+    );
+  const near = (value, mm) => expect(Math.abs(value - mm), `${value} is ${mm} mm`).toBeLessThan(0.5);
+  for (const width of [1280, 1024, 1083, 1147, 1399, 1611, 1920]) {
+    await page.setViewportSize({ width, height: 700 });
+    // Ends only if gaps do not chase themselves.
+    await atRest(page);
+    const lines = await letter.evaluate((e) => [...e.children].map((c) => Math.round(c.offsetHeight / e.children[0].offsetHeight)));
+    expect(lines, `at ${width}`).toEqual([1, 1, 2, 1, 1, 1]);
+    near((await millimeters(1, "page 1"))[1], 159.9);
+    near((await millimeters(2, "yonder"))[1], 159.9);
+    near((await millimeters(3, "."))[0], 80);
+    near((await millimeters(4, "Middle"))[0], 0);
+    near((await millimeters(4, "start"))[0], 40);
+    const [left, right] = await millimeters(5, "x");
+    near((left + right) / 2, 60);
+    near((await millimeters(5, "y"))[1], 159.9);
+  }
 });
 
 test("brackets in a line, values in the letter, where a field is, the longest, one with blanks, any by search", async ({ page }) => {

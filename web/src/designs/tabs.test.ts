@@ -17,6 +17,8 @@ test("a tab goes to the next stop that is set, then by half inches, and nowhere 
   expect(gapOf(48, [], 600, none)).toBe(48);
   expect(gapOf(590, [], 600, none)).toBeNull();
   expect(gapOf(0, [{ at: 200, kind: "left" }], 600, none)).toBeNull();
+  // A stop at the very edge does not go a fraction beyond it.
+  expect(gapOf(0, [{ at: 100, kind: "right" }], 100 * mm - 0.3, { width: 60, sign: null })).toBeCloseTo(100 * mm - 60.3);
 });
 
 test("what follows ends at a right stop, stands around a centered one, has its sign at a decimal one, and never goes back", () => {
@@ -32,6 +34,8 @@ test("the decimal sign is the last point or comma that parts no thousands", () =
   expect(decimalSign("12.50")).toBe(2);
   expect(decimalSign("$1,250.00 and more")).toBe(6);
   expect(decimalSign("1.250,5 €")).toBe(5);
+  expect(decimalSign("Total 12.50")).toBe(8);
+  expect(decimalSign("No. 7 of 12.50")).toBe(11);
   expect(decimalSign("1,250")).toBeNull();
   expect(decimalSign("a.b")).toBeNull();
   expect(decimalSign("5.")).toBeNull();
