@@ -142,6 +142,7 @@ test("the bench offers a tour once; it is walked by keys, stopped, and found aga
   await expect(page.getByRole("button", { name: "Start tour" })).toHaveCount(0);
   await page.keyboard.press("?");
   await page.getByRole("button", { name: "Take the tour of the bench" }).click();
+  await expect(card.getByRole("button", { name: "Next" })).toBeFocused();
   for (let i = 1; i < 6; i++) await page.keyboard.press("Enter");
   await expect(card).toHaveAccessibleName("Tour, 6 of 6: The next step");
   await page.keyboard.press("Enter");
