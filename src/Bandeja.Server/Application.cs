@@ -242,7 +242,11 @@ public static class Application
             .AddSingleton<Messages>()
             .AddSingleton<MailPlan>()
             .AddSingleton<RunMailFiles>();
-        services.AddSingleton(s => new RunMails(s.GetRequiredService<Database>(), s.GetRequiredService<DropChecker>().Check));
+        services.AddSingleton(s => new RunMails(
+            s.GetRequiredService<Database>(),
+            s.GetRequiredService<DropChecker>().Check,
+            s.GetRequiredService<Func<ListSurroundings>>()
+        ));
         services
             .AddSingleton<AccountPaces>()
             .AddSingleton<DomainRecords>()

@@ -1,10 +1,15 @@
 using Bandeja.Core.Campaigns;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Mail;
 using Bandeja.Core.Returns;
 using Bandeja.Store.Campaigns;
+using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Store.Editing;
+using Bandeja.Store.Mail;
 using Bandeja.Store.Returns;
+using Bandeja.Store.Runs;
 using Bandeja.Store.Sequences;
 using Dapper;
 using FsCheck.Xunit;
@@ -272,6 +277,45 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void A_bounce_that_comes_before_its_message_is_recorded_ends_it_as_soon_as_that_is()
+    {
+        using var w = new SequenceWorld(4, Monday);
+        w.Plan(CampaignMode.Together);
+        w.Step("First", new());
+        w.Step("Second", new(After: 10));
+        var drops = w.Drops().OrderBy(d => d.MailOn).Select(d => d.Id).ToList();
+        foreach (var drop in drops)
+            w.Follow(drop);
+        var (store, id) = (new DropStore(w.Database), w.Recipients()[1]);
+        const string document = """{"kind":"email","subject":[],"content":[]}""";
+        var email = new DesignStore(w.Database).Create("By email", w.List, document, w.By(), PieceKind.Email);
+        store.SetPackage(drops[0], [w.Design, email]);
+        w.Bench.GoBy(drops[0], [id], Channel.Email, w.By());
+        var account = new MailAccounts(w.Database).All()[0].Id;
+        var ask = new RunAsk
+        {
+            Output = RunOutput.Email,
+            AccountId = account,
+            MessageIdOf = _ => "example.org",
+            Makes = [email],
+        };
+        var run = new RunFreezing(w.Database).Begin(drops[0], _ => true, "Not chosen", "all Ready", null, w.Today, w.By(), ask);
+        new RunLife(w.Database).Start(run.Id);
+        var mails = new RunMails(w.Database, w.Editor.Recheck, () => w.Surroundings);
+        var message = mails.All(run.Id)[id].MessageId;
+        Assert.Null(mails.Handing(run, id, "ana@example.org", w.By().At));
+        new MailReports(w.Database, () => w.Surroundings).Take(
+            new(message, "ana@example.org", "failed", "5.1.1", "no such user", "early"),
+            w.Today,
+            w.By()
+        );
+        Assert.Equal(4, w.Ready(drops[1]));
+        mails.Sent(run, new(id, "250 OK", w.Today, w.By()));
+        Assert.Equal(3, w.Ready(drops[1]));
+        w.MustAddUp();
+    }
+
+    [Fact]
     public void Returned_mail_ends_it_until_the_address_is_another_or_the_return_is_undone()
     {
         using var w = new SequenceWorld(4, Monday);
@@ -289,6 +333,12 @@ public sealed class SequenceTests
         Assert.Equal(1, w.Sight.Of(w.Campaign).Left[LeaveReason.Undeliverable]);
         w.Bench.Undo(drops[0], w.By());
         Assert.Equal(4, w.Ready(drops[1]));
+
+        // What came back and is tried another way is in the campaign again.
+        w.Bench.Act(drops[0], [id], DropEventKind.Returned, "vacant", w.Today, "Returned", w.By());
+        w.Bench.GoBy(drops[0], [id], Channel.Paper, w.By());
+        Assert.Equal(4, w.Ready(drops[1]));
+        w.Mail(drops[0]);
 
         // The same at the returns desk; with a new address they stay in the campaign.
         var returns = new ReturnStore(w.Database, w.Editor, w.Bench);

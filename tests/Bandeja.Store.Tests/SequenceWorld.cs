@@ -154,7 +154,10 @@ sealed class SequenceWorld : IDisposable
             c.Query<(long, string, string, long)>(
                 """
                 SELECT drop_id, tray, '', count(*) FROM drop_recipient GROUP BY drop_id, tray UNION ALL
-                SELECT drop_id, 'on paper', mailed_on, count(*) FROM drop_recipient WHERE mailed_on IS NOT NULL GROUP BY drop_id, mailed_on
+                SELECT drop_id, 'on paper', mailed_on, count(*) FROM drop_recipient WHERE mailed_on IS NOT NULL
+                    GROUP BY drop_id, mailed_on UNION ALL
+                SELECT drop_id, 'by email', emailed_on, count(*) FROM drop_recipient WHERE emailed_on IS NOT NULL
+                    GROUP BY drop_id, emailed_on
                 ORDER BY 1, 2, 3
                 """
             ),

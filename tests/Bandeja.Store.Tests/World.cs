@@ -60,7 +60,7 @@ sealed class World : IDisposable
     public DropIssues Issues => new(Database);
     public BenchRows Rows => new(Database);
     public DropHistory History => new(Database);
-    public RunMails Mails => new(Database, Editor.Recheck);
+    public RunMails Mails => new(Database, Editor.Recheck, () => Editor.Surroundings);
     public ListStore Lists => new(Database);
     public long List { get; }
     public long Design { get; }

@@ -127,7 +127,8 @@ public sealed class MailReports(Database database, Func<ListSurroundings> surrou
         new(DropEventKind.Returned, $"email to {address}: {words}", [DropEvent.EmailLeg], runId, day);
 
     /// <summary>A report may come before it is recorded that the server took the message: then it holds as soon as that is.</summary>
-    internal static void TakeEarly(SqliteConnection c, RunRow run, long recipientId, DateOnly day, Actor actor)
+    /// <returns>True where there was one.</returns>
+    internal static bool TakeEarly(SqliteConnection c, RunRow run, long recipientId, DateOnly day, Actor actor)
     {
         if (
             c.QueryFirstOrDefault<(string? Address, string? Words)>(
@@ -135,11 +136,13 @@ public sealed class MailReports(Database database, Func<ListSurroundings> surrou
                     + "r.recipient_id WHERE r.run_id = @Id AND r.recipient_id = @recipientId AND r.action = 'failed' AND (m.address "
                     + "IS NULL OR m.address = r.address COLLATE NOCASE)",
                 new { run.Id, recipientId }
-            ) is
-
+            )
+            is not
             ({ } address, { } words)
         )
-            DropEvents.Append(c, run.DropId, [(recipientId, CameBack(address, words, run.Id, day))], actor, null);
+            return false;
+        DropEvents.Append(c, run.DropId, [(recipientId, CameBack(address, words, run.Id, day))], actor, null);
+        return true;
     }
 
     /// <summary>The reports on a drop, the newest first.</summary>

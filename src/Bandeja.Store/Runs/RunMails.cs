@@ -1,5 +1,6 @@
 using Bandeja.Core.Drops;
 using Bandeja.Store.Drops;
+using Bandeja.Store.Lists;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
@@ -52,7 +53,7 @@ public sealed record MailCounts
 /// The messages of runs on their way through a mail server. What is about to be tried says so before; what the server took is recorded
 /// with the ledger in one transaction. So after a crash exactly those are in doubt whose attempt had begun and whose answer nobody has.
 /// </summary>
-public sealed class RunMails(Database database, Recheck recheck)
+public sealed class RunMails(Database database, Recheck recheck, Func<ListSurroundings> surroundings)
 {
     /// <summary>The messages that can be tried now, the first of the run first, those that were put off before those that were
     /// not.</summary>
@@ -176,7 +177,7 @@ public sealed class RunMails(Database database, Recheck recheck)
     /// <summary>Records that the server took a message: the piece is made and mailed.</summary>
     public void Sent(RunRow run, TakenMail taken) => database.Write(c => Sent(c, run, taken));
 
-    static void Sent(SqliteConnection c, RunRow run, TakenMail taken)
+    void Sent(SqliteConnection c, RunRow run, TakenMail taken)
     {
         var (recipientId, words, day, actor) = taken;
         if (
@@ -203,7 +204,8 @@ public sealed class RunMails(Database database, Recheck recheck)
             }
         );
         DropEvents.AppendSent(c, run.DropId, run.Id, recipientId, day, actor);
-        MailReports.TakeEarly(c, run, recipientId, day, actor);
+        if (MailReports.TakeEarly(c, run, recipientId, day, actor))
+            AutoHolds.SweepSteps(c, run.DropId, [recipientId], surroundings(), actor);
     }
 
     /// <summary>Records that the server put a message off.</summary>
