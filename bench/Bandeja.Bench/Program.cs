@@ -32,6 +32,7 @@ var all = new Dictionary<string, Action>
     ["reader"] = ReaderBench.All,
     ["load"] = LoadBench.Crowd,
     ["importing"] = LoadBench.Import,
+    ["people"] = PeopleBench.All,
     ["recognition"] = RecognitionBench.Corpora,
 };
 

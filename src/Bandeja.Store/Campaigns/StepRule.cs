@@ -163,8 +163,9 @@ public sealed class StepRule
         foreach (
             var (id, on, cents) in c.Query<(long, DateOnly, long)>(
                 $"""
-                SELECT r.recipient_id, min(r.on_date), coalesce(sum(r.cents), 0) FROM response r JOIN mail_drop m ON m.id = r.drop_id
-                WHERE r.recipient_id {IdSet.In} AND m.campaign_id = @Id AND r.undone_at IS NULL GROUP BY r.recipient_id
+                SELECT r.recipient_id, min(r.on_date), coalesce(sum(r.cents), 0) FROM response r
+                CROSS JOIN mail_drop m ON m.id = r.drop_id WHERE r.recipient_id {IdSet.In} AND m.campaign_id = @Id AND r.undone_at IS NULL
+                GROUP BY r.recipient_id
                 """,
                 new { campaign.Id, ids = list }
             )

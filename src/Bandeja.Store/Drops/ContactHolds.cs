@@ -48,18 +48,21 @@ public sealed class ContactHolds
     public IReadOnlyList<long> WithTheirOwn(IReadOnlyList<long> ids)
     {
         var list = IdSet.Json(ids);
+        // Crossed in this order: begun with the drop, each of its people would be held against each of the ids.
         var own = c.Query<long>(
             $"""
-            SELECT q.recipient_id FROM person_row p JOIN person_row q ON q.person_id = p.person_id AND q.recipient_id <> p.recipient_id
-            JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id WHERE p.recipient_id {IdSet.In}
+            SELECT q.recipient_id FROM person_row p
+            CROSS JOIN person_row q ON q.person_id = p.person_id AND q.recipient_id <> p.recipient_id
+            CROSS JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id WHERE p.recipient_id {IdSet.In}
             """,
             new { drop.Id, ids = list }
         );
         var home = limits.Any(l => l.Per == ContactCount.Household)
             ? c.Query<long>(
                 $"""
-                SELECT q.recipient_id FROM person_row p JOIN person_row q ON q.home = p.home AND q.recipient_id <> p.recipient_id
-                JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id
+                SELECT q.recipient_id FROM person_row p
+                CROSS JOIN person_row q ON q.home = p.home AND q.recipient_id <> p.recipient_id
+                CROSS JOIN drop_recipient d ON d.drop_id = @Id AND d.recipient_id = q.recipient_id
                 WHERE p.recipient_id {IdSet.In} AND p.home <> '' AND q.home <> ''
                 """,
                 new { drop.Id, ids = list }
@@ -73,10 +76,6 @@ public sealed class ContactHolds
     {
         public long Recipient { get; init; }
         public long DropId { get; init; }
-        public string Campaign { get; init; } = "";
-        public string Drop { get; init; } = "";
-        public DateOnly? MailDate { get; init; }
-        public string Priority { get; init; } = "";
         public string Tray { get; init; } = "";
         public string Channel { get; init; } = "";
         public DateOnly? MailedOn { get; init; }
@@ -87,7 +86,29 @@ public sealed class ContactHolds
         public long To { get; init; }
     }
 
-    sealed record Counted(DateOnly Day, string Words, Channel Channel, bool SamePerson, long DropId, long To);
+    /// <summary>Another drop, as it is told.</summary>
+    sealed record Other
+    {
+        public long Id { get; init; }
+        public string Campaign { get; init; } = "";
+        public string Name { get; init; } = "";
+        public DateOnly? MailDate { get; init; }
+        public string Priority { get; init; } = "";
+    }
+
+    readonly Dictionary<long, Other> others = [];
+
+    Other Drop(long id) =>
+        others.TryGetValue(id, out var known)
+            ? known
+            : others[id] = c.QuerySingle<Other>(
+                "SELECT m.id, k.name AS campaign, m.name, m.mail_date, m.priority FROM mail_drop m "
+                    + "JOIN campaign k ON k.id = m.campaign_id WHERE m.id = @id",
+                new { id }
+            );
+
+    /// <param name="Words">Said only where it is in the way: most are not.</param>
+    sealed record Counted(DateOnly Day, Func<string> Words, Channel Channel, bool SamePerson, long DropId, long To);
 
     /// <summary>Why each of some recipients is not to get the drop's piece now; who may get it is not in it.</summary>
     /// <param name="getsIt">True for a recipient of this drop who gets its piece as far as everything else goes.</param>
@@ -103,36 +124,33 @@ public sealed class ContactHolds
         if (isOver)
             return ids.Where(id => before(id) is not null).ToDictionary(id => id, id => before(id)!);
         var reach = limits.Max(l => l.Days);
-        const string Fields = """
-            d.drop_id, k.name AS campaign, m.name AS "drop", m.mail_date, m.priority, d.tray, d.channel, d.mailed_on, d.emailed_on,
-            d.recipient_id AS "to"
-            """;
-        const string Where = """
-            FROM drop_recipient d JOIN mail_drop m ON m.id = d.drop_id JOIN campaign k ON k.id = m.campaign_id
-            """;
+        const string Fields = "d.drop_id, d.tray, d.channel, d.mailed_on, d.emailed_on, d.recipient_id AS \"to\"";
         // What came back reached nobody. Who of this drop is held may be free by now: that is asked of them, not of their tray.
         const string Counts = """
             (d.drop_id = @Id OR d.return_reason IS NULL AND d.tray <> 'Held' AND (d.mailed_on >= @from OR d.emailed_on >= @from
-                OR (d.tray IN ('Ready', 'NeedsReview', 'Produced') AND (m.mail_date IS NULL OR m.mail_date <= @to))))
+                OR (d.tray IN ('Ready', 'NeedsReview', 'Produced') AND EXISTS (SELECT 1 FROM mail_drop m
+                    WHERE m.id = d.drop_id AND (m.mail_date IS NULL OR m.mail_date <= @to)))))
             """;
         var sql = $"""
-            SELECT * FROM (
-                SELECT d.recipient_id AS recipient, 1 AS same_person, {Fields} {Where} WHERE d.recipient_id {IdSet.In} AND {Counts}
-                UNION
-                SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
-                    JOIN person_row p ON p.person_id = q.person_id AND p.recipient_id <> q.recipient_id
-                    WHERE p.recipient_id {IdSet.In} AND {Counts}
+            SELECT d.recipient_id AS recipient, 1 AS same_person, {Fields} FROM drop_recipient d
+                WHERE d.recipient_id {IdSet.In} AND {Counts}
+            UNION
+            SELECT p.recipient_id, q.person_id = p.person_id, {Fields} FROM person_row p
+                CROSS JOIN person_row q ON q.person_id = p.person_id AND q.recipient_id <> p.recipient_id
+                CROSS JOIN drop_recipient d ON d.recipient_id = q.recipient_id
+                WHERE p.recipient_id {IdSet.In} AND {Counts}
             """;
         if (limits.Any(l => l.Per == ContactCount.Household))
             sql += $"""
 
-                    UNION
-                    SELECT p.recipient_id, q.person_id = p.person_id, {Fields} {Where} JOIN person_row q ON q.recipient_id = d.recipient_id
-                        JOIN person_row p ON p.home = q.home AND p.recipient_id <> q.recipient_id
-                        WHERE p.recipient_id {IdSet.In} AND p.home <> '' AND q.home <> '' AND {Counts}
+                UNION
+                SELECT p.recipient_id, q.person_id = p.person_id, {Fields} FROM person_row p
+                    CROSS JOIN person_row q ON q.home = p.home AND q.recipient_id <> p.recipient_id
+                    CROSS JOIN drop_recipient d ON d.recipient_id = q.recipient_id
+                    WHERE p.recipient_id {IdSet.In} AND p.home <> '' AND q.home <> '' AND {Counts}
                 """;
         var pieces = c.Query<Piece>(
-                sql + ")",
+                sql,
                 new
                 {
                     drop.Id,
@@ -158,7 +176,7 @@ public sealed class ContactHolds
                 if (why.Count == 0)
                     continue;
                 held[id] =
-                    $"Contact limit, {limit.Words}: {string.Join("; ", why.Take(3).Select(o => o.Words))}"
+                    $"Contact limit, {limit.Words}: {string.Join("; ", why.Take(3).Select(o => o.Words()))}"
                     + (why.Count > 3 ? $"; and {why.Count - 3:N0} more" : "");
                 break;
             }
@@ -169,29 +187,43 @@ public sealed class ContactHolds
     /// <summary>What of somebody's other piece counts, and on which day.</summary>
     IEnumerable<Counted> Of(Piece p, long id, IReadOnlyDictionary<long, string> held, Func<long, bool> getsIt)
     {
-        var name = $"{p.Campaign} · {p.Drop}";
         if (p.DropId == drop.Id)
         {
             // The same mailing to somebody else of theirs: who comes first gets it.
             if (p.To != id && p.To < id && getsIt(p.To) && !held.ContainsKey(p.To))
-                yield return new(day, "another piece of this drop", Ways(p), p.SamePerson, p.DropId, p.To);
+                yield return new(day, () => "another piece of this drop", Ways(p), p.SamePerson, p.DropId, p.To);
             yield break;
         }
+        var of = Drop(p.DropId);
         if (p.MailedOn is { } mailed)
-            yield return new(mailed, $"{name}, mailed {days.LongShort(mailed)}", Channel.Paper, p.SamePerson, p.DropId, p.To);
+            yield return new(
+                mailed,
+                () => $"{of.Campaign} · {of.Name}, mailed {days.LongShort(mailed)}",
+                Channel.Paper,
+                p.SamePerson,
+                p.DropId,
+                p.To
+            );
         if (p.EmailedOn is { } emailed)
-            yield return new(emailed, $"{name}, emailed {days.LongShort(emailed)}", Channel.Email, p.SamePerson, p.DropId, p.To);
+            yield return new(
+                emailed,
+                () => $"{of.Campaign} · {of.Name}, emailed {days.LongShort(emailed)}",
+                Channel.Email,
+                p.SamePerson,
+                p.DropId,
+                p.To
+            );
         if (p.MailedOn is not null || p.EmailedOn is not null)
             yield break;
         var isMade = p.Tray == "Produced";
-        if (p.MailDate is null && !isMade)
+        if (of.MailDate is null && !isMade)
             yield break;
-        var on = p.MailDate ?? day;
-        var other = (Enum.Parse<MailPriority>(p.Priority), p.MailDate ?? DateOnly.MinValue, p.DropId);
+        var on = of.MailDate ?? day;
+        var other = (Enum.Parse<MailPriority>(of.Priority), of.MailDate ?? DateOnly.MinValue, p.DropId);
         if (isMade || other.CompareTo((drop.Goes, drop.MailDate ?? DateOnly.MinValue, drop.Id)) < 0)
             yield return new(
                 on,
-                $"{name}, {(isMade ? "produced for" : "planned for")} {days.LongShort(on)}",
+                () => $"{of.Campaign} · {of.Name}, {(isMade ? "produced for" : "planned for")} {days.LongShort(on)}",
                 Ways(p),
                 p.SamePerson,
                 p.DropId,

@@ -12,8 +12,6 @@ namespace Bandeja.Store.People;
 /// </summary>
 public sealed class PeopleRecognition(Database database)
 {
-    /// <summary>Of a block that is larger, only so many are compared: a tower of flats, or a name that fills a town.</summary>
-    const int MostInBlock = 200;
     const int Batch = 500;
 
     /// <summary>True where rows of a list were not looked at since they changed.</summary>
@@ -127,22 +125,18 @@ public sealed class PeopleRecognition(Database database)
             while (reader.Read())
                 now.Add(keys.Of(reader.GetInt64(0), RowTable.Cells(reader, 1, columns.Count)));
         }
-        var before = Rows(c, ids);
-        var affected = new HashSet<long>();
-        foreach (var row in now)
-        {
-            if (
-                before.TryGetValue(row.Id, out var was)
-                && was.Row == row with { Key = "", IsOrganization = was.Row.IsOrganization }
-                && was.Home == Home(row)
+        var before = PeopleMatcher.Rows(c, ids);
+        var changed = now.Where(row =>
+                !before.TryGetValue(row.Id, out var was)
+                || was.Row != row with { Key = "", IsOrganization = was.Row.IsOrganization }
+                || was.Home != Home(row)
             )
-                continue;
-            Write(c, listId, row, affected);
-            Match(c, row, affected);
-        }
-        if (affected.Count == 0)
+            .Select(row => (row, Home(row)))
+            .ToList();
+        if (changed.Count == 0)
             return false;
-        Join(c, affected);
+        using var matcher = new PeopleMatcher(c, listId);
+        Join(c, matcher.Take(changed));
         Changed(c);
         return true;
     }
@@ -161,85 +155,6 @@ public sealed class PeopleRecognition(Database database)
         c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = @RevisionKey", new { RevisionKey }) ?? "";
 
     static string Home(MatchRow row) => row.IsOrganization || row.Name.Length == 0 ? "" : row.Address;
-
-    static Dictionary<long, (MatchRow Row, string Home)> Rows(SqliteConnection c, IEnumerable<long> ids) =>
-        c.Query<(long Id, string Email, string Name, string Street, string Place, string Family, string Home)>(
-                "SELECT recipient_id, email, name, street, place, family, home FROM person_row WHERE recipient_id " + IdSet.In,
-                new { ids = IdSet.Json(ids) }
-            )
-            .ToDictionary(r => r.Id, r => (new MatchRow(r.Id, "", r.Email, r.Name, r.Street, r.Place, r.Family), r.Home));
-
-    static void Write(SqliteConnection c, long listId, MatchRow row, HashSet<long> affected)
-    {
-        affected.UnionWith(
-            c.Query<long>(
-                """
-                SELECT recipient_id FROM person_row WHERE person_id = (SELECT person_id FROM person_row WHERE recipient_id = @Id)
-                UNION SELECT @Id
-                """,
-                new { row.Id }
-            )
-        );
-        c.Execute(
-            """
-            DELETE FROM person_block WHERE recipient_id = @Id;
-            DELETE FROM same_person WHERE (a = @Id OR b = @Id) AND by_hand = 0;
-            INSERT INTO person_row (recipient_id, list_id, person_id, email, name, street, place, family, home)
-            VALUES (@Id, @listId, @Id, @Email, @Name, @Street, @Place, @Family, @home)
-            ON CONFLICT (recipient_id) DO UPDATE SET email = excluded.email, name = excluded.name, street = excluded.street,
-                place = excluded.place, family = excluded.family, home = excluded.home
-            """,
-            new
-            {
-                row.Id,
-                listId,
-                row.Email,
-                row.Name,
-                row.Street,
-                row.Place,
-                row.Family,
-                home = Home(row),
-            }
-        );
-    }
-
-    /// <summary>Finds who is the same as a recipient, and notes it.</summary>
-    static void Match(SqliteConnection c, MatchRow row, HashSet<long> affected)
-    {
-        var near = new HashSet<long>();
-        foreach (var block in Duplicates.Blocks(row))
-        {
-            near.UnionWith(
-                c.Query<long>(
-                    "SELECT recipient_id FROM person_block WHERE block = @block ORDER BY recipient_id LIMIT @MostInBlock",
-                    new { block, MostInBlock }
-                )
-            );
-            c.Execute("INSERT OR IGNORE INTO person_block VALUES (@block, @Id)", new { block, row.Id });
-        }
-        if (near.Count == 0)
-            return;
-        var exact = false;
-        foreach (var (id, (other, _)) in Rows(c, near).OrderBy(r => r.Key))
-        {
-            if (id == row.Id || Duplicates.Same(row, other) is not { } reason)
-                continue;
-            // Of many who are the very same, each is tied to the first.
-            if (reason == DuplicateReason.SameNameAndAddress && exact)
-                continue;
-            exact |= reason == DuplicateReason.SameNameAndAddress;
-            c.Execute(
-                "INSERT OR IGNORE INTO same_person (a, b, reason) VALUES (min(@id, @own), max(@id, @own), @reason)",
-                new
-                {
-                    id,
-                    own = row.Id,
-                    reason = reason.ToString(),
-                }
-            );
-            affected.Add(id);
-        }
-    }
 
     /// <summary>After somebody said who of some recipients are the same, or are not.</summary>
     internal static void Said(SqliteConnection c, IReadOnlyCollection<long> recipients)
