@@ -104,6 +104,7 @@ public sealed class ReturnTests : IAsyncLifetime
     {
         var piece = Assert.Single(await Find("0002"))!;
         Assert.Equal(("Bo Lind", "First notice", "Mailed"), ((string)piece["name"]!, (string)piece["drop"]!, (string)piece["tray"]!));
+        Assert.Equal(["2 Quay Road", "Fernquay OR 97412"], piece["addressLines"]!.AsArray().Select(l => (string)l!));
         Assert.Equal(["2 Quay Road", null, "Fernquay", "OR", "97412"], piece["address"]!.AsArray().Select(a => (string)a!["value"]!));
         Assert.Equal(["Second notice"], piece["open"]!.AsArray().Select(o => (string)o!["name"]!));
         Assert.Equal(2, (int)Assert.Single(await Find("F-2\r\n"))!["piece"]!);

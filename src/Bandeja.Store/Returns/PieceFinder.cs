@@ -1,3 +1,4 @@
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Returns;
@@ -114,9 +115,18 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                     .Where(x => AddressRoles.Contains(x.Role))
                     .OrderBy(x => Array.IndexOf(AddressRoles, x.Role)),
             ],
+            Lines(columns, values),
             Open(c, recipientId, drop.ListId, dropId),
             AddressElsewhere.Of(c, columns, values, recipientId)
         );
+    }
+
+    /// <summary>The address below the name as it is written on a piece; none where there is none.</summary>
+    string[] Lines(IReadOnlyList<Column> columns, string?[] values)
+    {
+        var (home, locale) = (editor.Surroundings.Home, editor.Surroundings.Locale);
+        var lines = new DeliveryAddress(columns, home.Code, language: locale.Tag).Write(new ArrayRow(values));
+        return [.. lines.Where(l => l.Kind != AddressLineKind.Name).Select(l => l.Text)];
     }
 
     /// <summary>The drops of a list in which a recipient's piece has not left the building.</summary>

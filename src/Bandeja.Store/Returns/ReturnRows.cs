@@ -18,7 +18,8 @@ public sealed record OpenDrop(long DropId, string Campaign, string Name, Tray Tr
 public sealed record OtherAddress(PersonOnList Person, bool SameAddress, IReadOnlyList<OpenDrop> Open);
 
 /// <summary>A piece that may be the one in hand.</summary>
-/// <param name="Address">The address as the list has it now.</param>
+/// <param name="Address">The address as the list has it now, column by column.</param>
+/// <param name="AddressLines">The same as its country writes it, below the name; none where it has neither street nor place.</param>
 /// <param name="Returned">Reason for return before; null where it did not.</param>
 /// <param name="Objection">Why its return cannot be recorded; null where it can.</param>
 /// <param name="OtherLists">The same person on other lists, where a new address may belong as well.</param>
@@ -37,6 +38,7 @@ public sealed record FoundPiece(
     string? Returned,
     string? Objection,
     IReadOnlyList<AddressCell> Address,
+    IReadOnlyList<string> AddressLines,
     IReadOnlyList<OpenDrop> Open,
     IReadOnlyList<OtherAddress> OtherLists
 );

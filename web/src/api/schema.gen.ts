@@ -12057,6 +12057,7 @@ export interface components {
             returned: null | string;
             objection: null | string;
             address: components["schemas"]["AddressCell"][];
+            addressLines: string[];
             open: components["schemas"]["OpenDrop"][];
             otherLists: components["schemas"]["OtherAddress"][];
         };

@@ -293,13 +293,11 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
       <div className="mb-6 flex gap-10">
         <div className="w-[340px] rounded border border-line bg-base-100 p-4" aria-label="Address">
           <strong className="block">{piece.name}</strong>
-          {piece.address
-            .filter((a) => a.value)
-            .map((a) => (
-              <span key={a.columnId} className="block">
-                {a.value}
-              </span>
-            ))}
+          {(piece.addressLines.length > 0 ? piece.addressLines : piece.address.flatMap((a) => a.value || [])).map((line, i) => (
+            <span key={i} className="block">
+              {line}
+            </span>
+          ))}
         </div>
         <div className="min-w-0 flex-1">
           <p className="font-semibold">
