@@ -93,6 +93,17 @@ public sealed class SettingStore(Database database)
     public static DayWords Days(SqliteConnection c) =>
         DayWords.For(c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = 'locale'") ?? "en-US");
 
+    /// <summary>The day that a moment was in the organization's time zone; in the server's where none was set.</summary>
+    public static DateOnly DayOf(SqliteConnection c, DateTimeOffset at) => DaysOf(c)(at);
+
+    /// <summary>Tells of moments the day that each was in the organization's time zone.</summary>
+    public static Func<DateTimeOffset, DateOnly> DaysOf(SqliteConnection c)
+    {
+        var name = c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = 'time zone'") ?? "";
+        var zone = name.Length > 0 && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var found) ? found : TimeZoneInfo.Local;
+        return at => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
+    }
+
     string? timeZone;
 
     /// <summary>The organization's time zone, an IANA name; blank for the server's own. Kept in memory: every look at the clock

@@ -277,6 +277,24 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void Whoever_is_added_enters_on_the_day_that_it_is_where_the_organization_is()
+    {
+        using var w = new SequenceWorld(1, Monday);
+        w.Plan(CampaignMode.OneByOne, Entry.Added);
+        w.Step("Welcome", new());
+        new SettingStore(w.Database).Set(new("Fernquay Botanic Garden", "en-US", "USD", TimeZone: "Pacific/Honolulu"));
+        // Nine in the morning by UTC is late in the evening before, in Honolulu.
+        w.Today = Monday.AddDays(2);
+        var id = w.Add("M-20");
+        w.Collection.Run(w.Campaign, w.By());
+        using var c = w.Database.Open();
+        Assert.Equal(
+            Monday.AddDays(1),
+            c.QuerySingle<DateOnly>("SELECT entered_on FROM campaign_person WHERE recipient_id = @id", new { id })
+        );
+    }
+
+    [Fact]
     public void A_bounce_that_comes_before_its_message_is_recorded_ends_it_as_soon_as_that_is()
     {
         using var w = new SequenceWorld(4, Monday);

@@ -141,7 +141,7 @@ public static class DropEvents
                 c,
                 campaign,
                 [.. day.Select(e => e.RecipientId).Distinct()],
-                day.Key ?? DateOnly.FromDateTime(actor.At.LocalDateTime),
+                day.Key ?? SettingStore.DayOf(c, actor.At),
                 LeaveReason.Undeliverable,
                 null,
                 actor

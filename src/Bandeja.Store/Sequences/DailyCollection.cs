@@ -102,22 +102,18 @@ public sealed class DailyCollection(Database database, Func<ListSurroundings> su
     }
 
     /// <summary>Who was added to the list since it was last looked through, with the day on which they were.</summary>
-    static IEnumerable<(long, DateOnly)> Added(SqliteConnection c, CampaignRow campaign, long list, ListSurroundings now) =>
-        c.Query<(long Id, string? At)>(
+    static IEnumerable<(long, DateOnly)> Added(SqliteConnection c, CampaignRow campaign, long list, ListSurroundings now)
+    {
+        var dayOf = SettingStore.DaysOf(c);
+        return c.Query<(long Id, string? At)>(
                 $"""
                 SELECT r.id, (SELECT max(at) FROM cell_change WHERE list_id = @list AND recipient_id = r.id AND column_id = 0)
                 FROM {RowTable.Name(list)} r WHERE r.id > @EntryAfter AND r.gone IS NULL ORDER BY r.id
                 """,
                 new { list, campaign.EntryAfter }
             )
-            .Select(r =>
-                (
-                    r.Id,
-                    r.At is null
-                        ? now.Today
-                        : Earlier(DateOnly.FromDateTime(DateTimeOffset.Parse(r.At, null).LocalDateTime), now.Today, campaign.StartsOn)
-                )
-            );
+            .Select(r => (r.Id, r.At is null ? now.Today : Earlier(dayOf(DateTimeOffset.Parse(r.At, null)), now.Today, campaign.StartsOn)));
+    }
 
     /// <summary>A day that is neither after today nor before the campaign began: a clock that was set back moves nobody's.</summary>
     static DateOnly Earlier(DateOnly day, DateOnly today, DateOnly? start) =>
