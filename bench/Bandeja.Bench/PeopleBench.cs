@@ -16,7 +16,8 @@ using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Bench;
 
-/// <summary>People over all lists at size: who is who among a million, what a correction costs then, and what contact limits cost.</summary>
+/// <summary>People over all lists at size: who is who among a million, what a correction costs then, and what contact limits
+/// cost.</summary>
 static class PeopleBench
 {
     const int Many = 1_000_000,
@@ -107,7 +108,8 @@ static class PeopleBench
         }
     }
 
-    /// <summary>What checking a drop costs with a limit for households, against the same without: its people got many other pieces.</summary>
+    /// <summary>What checking a drop costs with a limit for households, against the same without; its people got many other
+    /// pieces.</summary>
     static void Limits(Database database, long list)
     {
         var design = new DesignStore(database).Create("Notice", list, "{}", By);

@@ -149,6 +149,8 @@ static async Task<int> Serve(ServerOptions options, FileInfo? certificate, FileI
     }
     catch (IOException e) when (e.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
     {
+        // What works in the background had begun before the port was asked for: it ends before the database is closed under it.
+        await app.StopAsync();
         return Refused(new(StartFault.Port, $"Port {options.Port} is used by another program. Choose another: --port {options.Port + 1}"));
     }
     Console.WriteLine($"Bandeja is at {app.Urls.First()}");

@@ -172,8 +172,8 @@ public sealed class Database : IDisposable
 
     StoreConnection Reader() => readers.Next() ?? Ready(new(connectionString, readers), queryOnly: true);
 
-    /// <summary>What one connection keeps of the file at most. A large run fills it by writing, so that more of it is memory that grows with
-    /// the run; an import, an undo, and a day’s collection were no faster with four times as much.</summary>
+    /// <summary>What one connection keeps of the file at most. A large run fills it by writing: more of it is memory that grows with the
+    /// run; an import, an undo, and a day’s collection were no faster with four times as much.</summary>
     const int CacheKilobytes = 8_192;
 
     static StoreConnection Ready(StoreConnection connection, bool queryOnly)
@@ -260,7 +260,9 @@ public sealed class Database : IDisposable
     /// <inheritdoc/>
     public void Dispose()
     {
-        writer.End();
+        // Never under whoever is just writing.
+        lock (writing)
+            writer.End();
         readers.End();
     }
 
