@@ -1,4 +1,5 @@
 import { Extension } from "@tiptap/core";
+import type { Node } from "@tiptap/pm/model";
 import { Plugin, PluginKey } from "@tiptap/pm/state";
 import { Decoration, DecorationSet, type EditorView } from "@tiptap/pm/view";
 import type { TabStop } from "./nodes/textParts";
@@ -67,7 +68,7 @@ function measured(view: EditorView): Tabbed[] {
     if (!(dom instanceof HTMLElement) || dom.offsetWidth === 0) return false;
     const stops = ((node.attrs.tabs as TabStop[] | null) ?? []).toSorted((a, b) => a.at - b.at);
     const places = [...text.matchAll(/\t/g)].map((m) => at + 1 + m.index);
-    const gaps = gapsIn(view, dom, stops).map((g, i) => ({ ...g, from: places[i] ?? at + 1 }));
+    const gaps = gapsOf(view, node, dom, stops).map((g, i) => ({ ...g, from: places[i] ?? at + 1 }));
     found.push({ from: at, to: at + node.nodeSize, gaps });
     return false;
   });
@@ -150,8 +151,27 @@ function marked(paragraph: HTMLElement): Copy["tabs"] {
   return tabs;
 }
 
-/** How wide the gaps of a paragraph's tabs should be. All is measured on a copy, so that what is drawn has no say in what will be. */
-function gapsIn(view: EditorView, dom: HTMLElement, stops: readonly TabStop[]): { width: number; leader: string }[] {
+type Measured = { width: number; leader: string }[];
+
+/** What was measured of paragraphs that are still as they were: a long list with tabs is not measured anew with each key. */
+const kept = new WeakMap<Node, { by: string; gaps: Measured }>();
+
+/** How often typefaces arrived: what was measured before is no longer true. */
+let arrived = 0;
+
+/** How wide the gaps of a paragraph's tabs should be. */
+function gapsOf(view: EditorView, node: Node, dom: HTMLElement, stops: readonly TabStop[]): Measured {
+  const { font, letterSpacing, paddingRight } = getComputedStyle(dom);
+  const by = [arrived, dom.getBoundingClientRect().width, font, letterSpacing, paddingRight, dom.textContent].join("|");
+  const before = kept.get(node);
+  if (before?.by === by) return before.gaps;
+  const gaps = gapsIn(view, dom, stops);
+  kept.set(node, { by, gaps });
+  return gaps;
+}
+
+/** All is measured on a copy, so that what is drawn has no say in what will be. */
+function gapsIn(view: EditorView, dom: HTMLElement, stops: readonly TabStop[]): Measured {
   const beside = view.dom.parentElement;
   if (!beside) return [];
   const room = document.createElement("div");
@@ -240,7 +260,11 @@ export const tabs = Extension.create({
         // A field shows another value while the text stays the same.
         const written = new MutationObserver(soon);
         written.observe(view.dom, { subtree: true, childList: true, characterData: true });
-        document.fonts.addEventListener("loadingdone", soon);
+        const anew = () => {
+          arrived++;
+          soon();
+        };
+        document.fonts.addEventListener("loadingdone", anew);
         soon();
         return {
           update: soon,
@@ -248,7 +272,7 @@ export const tabs = Extension.create({
             cancelAnimationFrame(frame);
             sized.disconnect();
             written.disconnect();
-            document.fonts.removeEventListener("loadingdone", soon);
+            document.fonts.removeEventListener("loadingdone", anew);
           },
         };
       },
