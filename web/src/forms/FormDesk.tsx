@@ -312,14 +312,14 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
                 </label>
                 {form.when && mistakes.get(form.when) && <p className="text-[12px] text-error">{mistakes.get(form.when)}</p>}
                 <label
-                  className="flex items-center gap-2"
+                  className="mt-2 flex items-center gap-2"
                   title="The name of a document on the recipient’s page, used instead of this file"
                 >
                   <span className="whitespace-nowrap text-faint">Personal document</span>
                   <input
                     className="input input-sm min-w-0 flex-1 font-mono text-[12px]"
                     aria-label="Personal document"
-                    placeholder="none; or a name, such as signed-form.pdf"
+                    placeholder="none, or a file name"
                     disabled={readOnly}
                     value={form.own ?? ""}
                     onChange={(e) => set({ ...form, own: e.target.value || null }, "own")}
