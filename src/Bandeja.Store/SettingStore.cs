@@ -93,6 +93,11 @@ public sealed class SettingStore(Database database)
     public static DayWords Days(SqliteConnection c) =>
         DayWords.For(c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = 'locale'") ?? "en-US");
 
+    /// <summary>The organization's time zone by its name; the server's own where none was set, or where this machine does not know it any
+    /// more.</summary>
+    public static TimeZoneInfo Zone(string name, TimeZoneInfo own) =>
+        name.Length > 0 && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var found) ? found : own;
+
     /// <summary>The day that a moment was in the organization's time zone; in the server's where none was set.</summary>
     public static DateOnly DayOf(SqliteConnection c, DateTimeOffset at) => DaysOf(c)(at);
 
@@ -100,7 +105,7 @@ public sealed class SettingStore(Database database)
     public static Func<DateTimeOffset, DateOnly> DaysOf(SqliteConnection c)
     {
         var name = c.QuerySingleOrDefault<string?>("SELECT value FROM setting WHERE key = 'time zone'") ?? "";
-        var zone = name.Length > 0 && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var found) ? found : TimeZoneInfo.Local;
+        var zone = Zone(name, TimeZoneInfo.Local);
         return at => DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(at, zone).DateTime);
     }
 

@@ -294,16 +294,23 @@ public sealed class SequenceTests
         );
     }
 
-    [Fact]
-    public void A_bounce_that_comes_before_its_message_is_recorded_ends_it_as_soon_as_that_is()
+    /// <summary>The drops of two steps, ten days apart, with everyone in both.</summary>
+    static List<long> TwoSteps(SequenceWorld w)
     {
-        using var w = new SequenceWorld(4, Monday);
         w.Plan(CampaignMode.Together);
         w.Step("First", new());
         w.Step("Second", new(After: 10));
         var drops = w.Drops().OrderBy(d => d.MailOn).Select(d => d.Id).ToList();
         foreach (var drop in drops)
             w.Follow(drop);
+        return drops;
+    }
+
+    [Fact]
+    public void A_bounce_that_comes_before_its_message_is_recorded_ends_it_as_soon_as_that_is()
+    {
+        using var w = new SequenceWorld(4, Monday);
+        var drops = TwoSteps(w);
         var (store, id) = (new DropStore(w.Database), w.Recipients()[1]);
         const string document = """{"kind":"email","subject":[],"content":[]}""";
         var email = new DesignStore(w.Database).Create("By email", w.List, document, w.By(), PieceKind.Email);
@@ -337,12 +344,7 @@ public sealed class SequenceTests
     public void Returned_mail_ends_it_until_the_address_is_another_or_the_return_is_undone()
     {
         using var w = new SequenceWorld(4, Monday);
-        w.Plan(CampaignMode.Together);
-        w.Step("First", new());
-        w.Step("Second", new(After: 10));
-        var drops = w.Drops().OrderBy(d => d.MailOn).Select(d => d.Id).ToList();
-        foreach (var drop in drops)
-            w.Follow(drop);
+        var drops = TwoSteps(w);
         w.Mail(drops[0]);
         var id = w.Recipients()[1];
         // At once, without a check in between: the drop of the step that comes says why.
@@ -352,11 +354,27 @@ public sealed class SequenceTests
         w.Bench.Undo(drops[0], w.By());
         Assert.Equal(4, w.Ready(drops[1]));
 
-        // What came back and is tried another way is in the campaign again.
+        // What came back and is tried another way is in the campaign again; the way that it went, or the rule's, is no other.
+        const string document = """{"kind":"email","subject":[],"content":[]}""";
+        var email = new DesignStore(w.Database).Create("By email", w.List, document, w.By(), PieceKind.Email);
+        new DropStore(w.Database).SetPackage(drops[0], [w.Design, email]);
         w.Bench.Act(drops[0], [id], DropEventKind.Returned, "vacant", w.Today, "Returned", w.By());
-        w.Bench.GoBy(drops[0], [id], Channel.Paper, w.By());
-        Assert.Equal(4, w.Ready(drops[1]));
-        w.Mail(drops[0]);
+        w.Today = Monday.AddDays(3);
+        Assert.Throws<ConflictException>(() => w.Bench.GoBy(drops[0], [id], Channel.Paper, w.By()));
+        w.Bench.GoBy(drops[0], [id], null, w.By());
+        Assert.Equal((3, 1), (w.Ready(drops[1]), w.Sight.Of(w.Campaign).Left[LeaveReason.Undeliverable]));
+        w.Bench.GoBy(drops[0], [id], Channel.Email, w.By());
+        Assert.Equal((4, 1), (w.Ready(drops[1]), w.Ready(drops[0])));
+        // Taken back, they came back on the day of then.
+        w.Bench.Undo(drops[0], w.By());
+        Assert.Equal(3, w.Ready(drops[1]));
+        using (var c = w.Database.Open())
+            Assert.Equal(
+                Monday,
+                c.QuerySingle<DateOnly>("SELECT on_date FROM campaign_leave WHERE recipient_id = @id AND undone_at IS NULL", new { id })
+            );
+        w.MustAddUp();
+        w.Bench.Act(drops[0], [id], DropEventKind.ReturnUndone, null, null, "Undone", w.By());
 
         // The same at the returns desk; with a new address they stay in the campaign.
         var returns = new ReturnStore(w.Database, w.Editor, w.Bench);

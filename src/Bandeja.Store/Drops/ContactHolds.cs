@@ -89,7 +89,6 @@ public sealed class ContactHolds
     /// <summary>Another drop, as it is told.</summary>
     sealed record Other
     {
-        public long Id { get; init; }
         public string Campaign { get; init; } = "";
         public string Name { get; init; } = "";
         public DateOnly? MailDate { get; init; }
@@ -102,7 +101,7 @@ public sealed class ContactHolds
         others.TryGetValue(id, out var known)
             ? known
             : others[id] = c.QuerySingle<Other>(
-                "SELECT m.id, k.name AS campaign, m.name, m.mail_date, m.priority FROM mail_drop m "
+                "SELECT k.name AS campaign, m.name, m.mail_date, m.priority FROM mail_drop m "
                     + "JOIN campaign k ON k.id = m.campaign_id WHERE m.id = @id",
                 new { id }
             );

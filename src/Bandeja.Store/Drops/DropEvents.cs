@@ -146,7 +146,9 @@ public static class DropEvents
                 null,
                 actor
             );
-        if (Of(DropEventKind.ReturnUndone, DropEventKind.MailUndone, DropEventKind.GoesBy) is { Length: > 0 } again)
+        // By the drop's rule again is no new try: what came back has come back.
+        var tried = events.Where(e => e.Event is { Kind: DropEventKind.GoesBy, Keys: [DropEvent.ByHand, ..] }).Select(e => e.RecipientId);
+        if (Of(DropEventKind.ReturnUndone, DropEventKind.MailUndone).Union(tried).ToArray() is { Length: > 0 } again)
             Leaves.Undo(c, campaign, again, Actor.Rule(actor.At), [LeaveReason.Undeliverable]);
     }
 

@@ -91,11 +91,18 @@ public sealed class BenchStore(Database database, ListEditor editor)
                 throw new ConflictException(way == Channel.Paper ? "The package has no paper designs." : "The package has no email.");
             var states = DropEvents.States(c, dropId, recipientIds);
             var inRun = RunStore.InRun(c, dropId);
-            var going = states.Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && !inRun.Contains(s.Key)).ToList();
+            // What came back is tried another way: by the way that it went there would be nothing to make, and no return any more.
+            bool IsTried(RecipientState s) =>
+                s.ReturnReason is null
+                || channel is null
+                || !s.After(new(DropEventKind.GoesBy, channel.Value.ToString(), [DropEvent.ByHand])).IsOut;
+            var going = states
+                .Where(s => s.Value.Objection(DropEventKind.GoesBy) is null && IsTried(s.Value) && !inRun.Contains(s.Key))
+                .ToList();
             if (going.Count == 0)
                 throw new ConflictException(
-                    "Nothing was done: these have everything already, are in doubt until you say what became of their pieces, or "
-                        + "are in a run that is not finished."
+                    "Nothing was done: these have everything already, came back by this same channel, are in doubt until you say what "
+                        + "became of their pieces, or are in a run that is not finished."
                 );
             var inWords = channel switch
             {
@@ -125,13 +132,13 @@ public sealed class BenchStore(Database database, ListEditor editor)
             );
             editor.Recheck(c, dropId, [.. going.Select(s => s.Key)], actor, action);
             // Whose piece came back, and is tried another way, is in the campaign again.
-            var again = going.Where(s => s.Value.ReturnReason is not null).Select(s => s.Key).ToList();
+            var again = going.Where(s => channel is not null && s.Value.ReturnReason is not null).Select(s => s.Key).ToList();
             AutoHolds.SweepSteps(c, dropId, again, editor.Surroundings, actor);
             var left = recipientIds.Count - going.Count;
             return new ActOutcome(
                 label,
                 going.Count,
-                left == 0 ? [] : [$"{left:N0} already have every piece or are in an unfinished run."]
+                left == 0 ? [] : [$"{left:N0} already have every piece, came back by this channel, or are in an unfinished run."]
             );
 
             static string[] Before(string key, RecipientState s) =>
@@ -309,6 +316,18 @@ public sealed class BenchStore(Database database, ListEditor editor)
         var states = DropEvents.States(c, dropId, [.. done.Select(e => e.RecipientId).Distinct()]);
         var events = new List<(long, DropEvent)>();
         var again = new List<long>();
+        // Whoever came back did so on the day of then, not on the day of the undo.
+        var returnedOn = new Lazy<Dictionary<long, DateOnly?>>(() =>
+            c.Query<(long Id, long Event, DateOnly? Date)>(
+                    $"""
+                    SELECT recipient_id, max(id), date FROM drop_event WHERE drop_id = @dropId AND kind = '{nameof(
+                    DropEventKind.Returned
+                )}' AND recipient_id {IdSet.In} GROUP BY recipient_id
+                    """,
+                    new { dropId, ids = IdSet.Json(done.Select(e => e.RecipientId)) }
+                )
+                .ToDictionary(r => r.Id, r => r.Date)
+        );
         foreach (var e in done)
         {
             var keys = e.Keys is null ? null : JsonSerializer.Deserialize<string[]>(e.Keys);
@@ -350,7 +369,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
             again.Add(e.RecipientId);
             // What came back, and was to be tried another way, has come back again.
             if (keys is [_, _, _, var back])
-                events.Add((e.RecipientId, new(DropEventKind.Returned, back)));
+                events.Add((e.RecipientId, new(DropEventKind.Returned, back, Date: returnedOn.Value.GetValueOrDefault(e.RecipientId))));
         }
         DropEvents.Append(c, dropId, events, actor, undo);
         // Another way is another set of pieces, with issues of its own.

@@ -20,7 +20,7 @@ public sealed class OrganizationTime(TimeProvider clock, Func<SettingStore> sett
             var name = settings().TimeZone;
             if (known is { } same && same.Name == name)
                 return same.Zone;
-            var zone = name.Length > 0 && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var found) ? found : clock.LocalTimeZone;
+            var zone = SettingStore.Zone(name, clock.LocalTimeZone);
             known = new(name, zone);
             return zone;
         }

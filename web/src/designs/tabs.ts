@@ -75,12 +75,11 @@ function measured(view: EditorView): Tabbed[] {
   return found;
 }
 
-/** What is measured on a copy of a paragraph: its tabs, and what stands between each and the next, or the end of the line. */
-interface Copy {
-  paragraph: HTMLElement;
-  /** Pixels on the screen of one pixel of the page, which may be drawn larger or smaller than it is. */
-  zoom: number;
-  tabs: { tab: HTMLElement; end: HTMLElement; sign: HTMLElement | null }[];
+/** A tab of a copied paragraph, the end of what follows it, and the decimal sign in that. */
+interface Marks {
+  tab: HTMLElement;
+  end: HTMLElement;
+  sign: HTMLElement | null;
 }
 
 const mark = () => {
@@ -90,8 +89,8 @@ const mark = () => {
 };
 
 /** Makes each tab of a copied paragraph a place without width, with marks at the ends of what follows and at its decimal sign. */
-function marked(paragraph: HTMLElement): Copy["tabs"] {
-  const tabs: Copy["tabs"] = [];
+function marked(paragraph: HTMLElement): Marks[] {
+  const tabs: Marks[] = [];
   let tab: HTMLElement | null = null;
   let after: Text[] = [];
   const close = (before: ChildNode) => {
@@ -161,17 +160,17 @@ let arrived = 0;
 
 /** How wide the gaps of a paragraph's tabs should be. */
 function gapsOf(view: EditorView, node: Node, dom: HTMLElement, stops: readonly TabStop[]): Measured {
-  const { font, letterSpacing, paddingRight } = getComputedStyle(dom);
-  const by = [arrived, dom.getBoundingClientRect().width, font, letterSpacing, paddingRight, dom.textContent].join("|");
+  const look = getComputedStyle(dom);
+  const by = [arrived, dom.getBoundingClientRect().width, look.font, look.letterSpacing, look.paddingRight, dom.textContent].join("|");
   const before = kept.get(node);
   if (before?.by === by) return before.gaps;
-  const gaps = gapsIn(view, dom, stops);
+  const gaps = gapsIn(view, dom, look, stops);
   kept.set(node, { by, gaps });
   return gaps;
 }
 
 /** All is measured on a copy, so that what is drawn has no say in what will be. */
-function gapsIn(view: EditorView, dom: HTMLElement, stops: readonly TabStop[]): Measured {
+function gapsIn(view: EditorView, dom: HTMLElement, look: CSSStyleDeclaration, stops: readonly TabStop[]): Measured {
   const beside = view.dom.parentElement;
   if (!beside) return [];
   const room = document.createElement("div");
@@ -179,11 +178,12 @@ function gapsIn(view: EditorView, dom: HTMLElement, stops: readonly TabStop[]): 
   room.ariaHidden = "true";
   room.style.cssText = "position: absolute; visibility: hidden; width: 1000px; min-height: 0";
   const paragraph = dom.cloneNode(true) as HTMLElement;
-  const { font, letterSpacing, paddingRight } = getComputedStyle(dom);
+  const { font, letterSpacing, paddingRight } = look;
   const tabs = marked(paragraph);
   room.append(paragraph);
   beside.append(room);
   try {
+    // Pixels on the screen of one pixel of the page, which may be drawn larger or smaller than it is.
     const zoom = room.getBoundingClientRect().width / 1000;
     const width = dom.getBoundingClientRect().width / zoom;
     Object.assign(paragraph.style, { font, letterSpacing, boxSizing: "border-box", width: `${width}px`, margin: "0", textAlign: "start" });
