@@ -1,11 +1,17 @@
 using System.Text.Json.Nodes;
 using Bandeja.Acts;
+using Bandeja.Acts.Campaigns;
 using Bandeja.Acts.Designs;
+using Bandeja.Acts.Drops;
+using Bandeja.Acts.People;
+using Bandeja.Acts.Settings;
 using Bandeja.Core.Campaigns;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Contact;
 using Bandeja.Core.Documents;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Mail;
 using Bandeja.Core.Places;
 using Bandeja.Formats.Lists;
 using Bandeja.Server;
@@ -136,9 +142,59 @@ sealed class Filling
         Get<DropStore>().SetChannels(reminder, new(Core.Mail.ChannelBy.Address));
         Get<DropChecker>().CheckAll(reminder, By("Bandeja"), (_, _) => { }, CancellationToken.None);
         var welcome = Letter("welcome-back.docx", members);
-        Form("nursery-plot.pdf", members);
+        var plot = Form("nursery-plot.pdf", members);
         Steps(renewal, members);
+        AcrossCampaigns(members, renewal, plot);
         OneByOne(members, welcome, fair);
+        Finish();
+    }
+
+    /// <summary>What one campaign plans counts for the others: all that waits is brought up to date, and what the acts asked for is done
+    /// before the first visitor comes.</summary>
+    void Finish()
+    {
+        var (jobs, by) = (Get<JobStore>(), By("Bandeja"));
+        foreach (var name in (string[])[JobNames.People, JobNames.Check])
+        {
+            var kind = services.GetServices<IJobKind>().Single(k => k.Kind == name);
+            while (jobs.Next(name, by) is { } job)
+            {
+                jobs.Start(job.Id);
+                jobs.End(job.Id, RunState.Done, kind.Work(job, (_, _) => { }, CancellationToken.None), by);
+            }
+        }
+        foreach (var drop in Get<DropStore>().Drops().Where(d => d.MailDate > today).OrderBy(d => d.Id))
+            Get<DropChecker>().CheckAll(drop.Id, by, (_, _) => { }, CancellationToken.None);
+    }
+
+    /// <summary>What holds over all campaigns: nobody gets three letters within three weeks, and the renewal goes before the rest; a
+    /// pattern for next year; a day on which nothing leaves; who does the review; a recipient's own document.</summary>
+    void AcrossCampaigns(long members, long renewal, long plot)
+    {
+        At(1, 16);
+        var performer = Get<Performer>();
+        var drops = Get<DropStore>().Drops();
+        performer.Perform(Get<SetContactLimits>(), new([new(Channel.Paper, 2, 21, ContactCount.Person)]), By(Keeper));
+        foreach (var drop in drops.Where(d => d.CampaignId == renewal))
+            performer.Perform(Get<SetPriority>(), new(drop.Id, MailPriority.First), By(Keeper));
+        performer.Perform(Get<SavePattern>(), new(renewal, "Renewal in three letters"), By(Keeper));
+        performer.Perform(
+            Get<SetCalendar>(),
+            CalendarSetting.First with
+            {
+                Holidays = [new(today.AddDays(61), "Seed counting; the garden office is closed")],
+            },
+            By(Keeper)
+        );
+        var second = drops.Single(d => d.CampaignId == renewal && d.Name == "Second notice");
+        performer.Perform(Get<MarkWork>(), new($"{WorkKind.Review}:{second.Id}", Assign: true, To: Helper), By(Keeper));
+        var applicant = Get<LetterBench>().Recipient(members, 4, null)!;
+        var (_, page) = Get<LetterBench>().Compose(Get<DesignStore>().Newest(plot).DocumentJson, plot, members, applicant);
+        performer.Perform(
+            Get<KeepPersonFile>(),
+            new(members, applicant.Id, "Plot application.pdf", Get<Letters>().ToPdf([page], "Application for a nursery plot")),
+            By(Helper)
+        );
     }
 
     /// <summary>The renewal goes in steps: who renews leaves it. Three did after their second notice was produced.</summary>
@@ -189,8 +245,8 @@ sealed class Filling
         At(1, 17);
         var campaign = Get<CampaignStore>().Create("Welcome to new members", By(Helper));
         Get<StepEdits>().Plan(campaign, new(members, CampaignMode.OneByOne, today.AddDays(-20), Entry.Added, "", "", 60), By(Helper));
-        var calendar = WorkCalendar.Usual;
-        var due = calendar.Next(calendar.OnOrAfter(today));
+        // Ready a working day before, so collected today, on whatever day of the week that is.
+        var due = WorkCalendar.Usual.Next(today);
         Get<StepEdits>().Add(campaign, new("Welcome", [welcome], new(Weekday: due.DayOfWeek)), null, By(Helper));
         Get<StepEdits>().Add(campaign, new("First visit", [fair], new(After: 30, ReadyDays: 2)), null, By(Helper));
         using (var c = Get<Database>().Open())
@@ -205,7 +261,7 @@ sealed class Filling
     }
 
     /// <summary>An application for a plot, filled in as far as the list goes; the date of birth is nobody's yet.</summary>
-    void Form(string file, long list)
+    long Form(string file, long list)
     {
         var order = new FormToStart("Application for a nursery plot", file, File.ReadAllBytes(Path.Combine(files, file)), list);
         var id = Get<Performer>().Perform(Get<StartForm>(), order, By(Helper));
@@ -248,6 +304,7 @@ sealed class Filling
         );
         designs.Save(id, newest.Number, newest.Revision, form.ToJsonString(), By(Helper), beside: false);
         designs.Change(id, description: "The garden office’s own PDF; goes out with the spring letter", tagsJson: """["spring"]""");
+        return id;
     }
 
     /// <summary>A letter that came from a word processor.</summary>

@@ -137,6 +137,46 @@ public sealed class DropTests
         );
 
     [Theory]
+    [InlineData("left", "Left the campaign Nov 3: paid", "Left the campaign: paid")]
+    [InlineData("left", "Left the campaign: condition no longer true", "Left the campaign: condition no longer true")]
+    [InlineData("left", "Left the campaign Nov 3: by hand: see the note", "Left the campaign: by hand: see the note")]
+    [InlineData(
+        "contact",
+        "Contact limit, 2 pieces in 21 days for a person: Fair: first · Reminder",
+        "Contact limit, 2 pieces in 21 days for a person"
+    )]
+    [InlineData("household", "Household piece goes to Ortega, Luis", "Household piece goes to another member")]
+    [InlineData("suppression", "Do not mail: asked by phone", "Do not mail: asked by phone")]
+    [InlineData(null, "Contact limit, as told: wait", "Contact limit, as told: wait")]
+    public void Holds_by_rule_are_counted_together_without_what_differs(string? rule, string reason, string together) =>
+        Assert.Equal(together, HoldRules.Together(rule, reason));
+
+    [Fact]
+    public void Who_left_on_different_days_stands_in_one_line_of_the_plan()
+    {
+        var all = Enumerable
+            .Range(1, 6)
+            .Select(i => new PlanCandidate(
+                i,
+                i,
+                Tray.Held,
+                1,
+                $"Left the campaign Nov {i}: {(i < 5 ? "paid" : "responded")}",
+                false,
+                HoldRule: "left"
+            ))
+            .Append(new(7, 7, Tray.Held, 1, "Left the campaign Nov 1: paid", false));
+        Assert.Equal(
+            [
+                new("Held: Left the campaign: paid", 4, Tray.Held),
+                new("Held: Left the campaign: responded", 2, Tray.Held),
+                new("Held: Left the campaign Nov 1: paid", 1, Tray.Held),
+            ],
+            RunPlan.Of([.. all], _ => true, "").Excluded
+        );
+    }
+
+    [Theory]
     [InlineData("1-200, 350", new[] { 1, 200, 350 }, new[] { 0, 201, 349, 351 })]
     [InlineData("400-", new[] { 400, 99_999 }, new[] { 399 })]
     [InlineData("-3; 7", new[] { 1, 3, 7 }, new[] { 4, 8 })]

@@ -24,7 +24,7 @@ const dialogs = [
   ["/returns", "Import returns or corrected addresses", { button: "Import many…" }],
   ["/campaigns/1", /^New step/, { button: "Add a step" }],
   ["/campaigns/1", "Save as pattern", { button: "Save as pattern" }],
-  ["/campaigns/1", / leaves /, { button: /^Let .* leave$/ }],
+  ["/campaigns/1", / leaves /, { button: / leaves the campaign…$/ }],
   ["/designs", /^Remove .*\?$|cannot be removed$/, { button: "Remove Second notice" }],
   ["/designs/3", "Signature", { button: "Snippets", then: /^Signature/ }],
   ["/designs/8", "Label stock", { action: "Choose label stock" }],
@@ -35,6 +35,12 @@ const dialogs = [
   ["/lists/1/recipients/412", /^The same person as /, { button: "Add a match…" }],
   ["/", /^Postpone: /, { button: "Later…" }],
   ["/devices?printer=1", /^Output stack/, { button: "View output stack" }],
+  ["/lists/1", /^Remove Members/, { button: "Remove this list" }],
+  ["/lists/1", "Remove Last?", { button: "Last column menu", then: "Remove Last…" }],
+  ["/lists/1/recipients/5", "Remove Plot application.pdf?", { button: "Remove…" }],
+  ["/lists/1/recipients/5", "Plot application.pdf", { button: /Plot application/ }],
+  ["/drops/1/ledger", /^Undo mailing/, { button: "Undo mailing of run 1…" }],
+  ["/drops/1/proof", /^Hold /, { button: /^Hold/ }],
   ["/", "Search pages and actions", { keys: "Control+k" }],
 ];
 

@@ -72,7 +72,7 @@ test("a tray of returns is entered without the mouse, and what follows is done",
     await page.getByLabel("New ZIP").fill("02139");
     await expect(page.getByText(/02139/).last()).toBeVisible();
     await page.getByLabel("New ZIP").fill("97420");
-    await expect(page.getByText("The checks find nothing wrong with it.")).toBeVisible();
+    await expect(page.getByText("No issues found with this address.")).toBeVisible();
     await page.keyboard.press("Enter");
     await expect(entered.getByText("Moved, new address on the label: corrected, mailed again")).toBeVisible();
     await expect(entry).toBeFocused();
@@ -81,7 +81,7 @@ test("a tray of returns is entered without the mouse, and what follows is done",
   await test.step("a reason chosen first, and another consequence than the rule has", async () => {
     await page.keyboard.type("3\n");
     await page.getByRole("button", { name: /Refused/ }).click();
-    const follows = page.getByRole("group", { name: "What follows" });
+    const follows = page.getByRole("group", { name: "What happens next" });
     await follows.getByRole("button", { name: "Record only" }).click();
     await follows.getByRole("button", { name: "Record only Enter" }).click();
     await expect(entered.getByText("Refused: recorded")).toBeVisible();

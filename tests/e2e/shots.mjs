@@ -76,7 +76,7 @@ try {
     await page.getByText("Reason for return").waitFor();
     await page.keyboard.press("2");
     await page.keyboard.type("48 Orchard Terrace");
-    await page.getByText("The checks find nothing wrong with it.").waitFor();
+    await page.getByText("No issues found with this address.").waitFor();
   });
   await shot("proof-set", "/drops/3/proof/set", () => page.waitForTimeout(2500));
   await shot("produce", "/drops/3/produce", async () => {

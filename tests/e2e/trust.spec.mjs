@@ -157,7 +157,7 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   await menu("Plant", "Edit column…");
   await page.getByLabel("Heading").fill("Gift");
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading is followed there");
+  await expect(page.getByRole("alert").filter({ hasText: "this column" })).toContainText("A new heading changes there, too");
   await page.getByRole("button", { name: "Change it anyway" }).click();
   await expect
     .poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).columns.map((c) => c.name))

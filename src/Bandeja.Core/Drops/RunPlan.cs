@@ -5,6 +5,7 @@ namespace Bandeja.Core.Drops;
 /// <param name="RunId">The run that made the piece; null where none did.</param>
 /// <param name="Abroad">True where it goes to another country than the organization's.</param>
 /// <param name="InDoubt">The number of the run in which the piece may have gone out already; null where that is known.</param>
+/// <param name="HoldRule">The rule that holds them; null where a person does, or nothing.</param>
 /// <param name="OtherWay">Where the recipient gets nothing of what the run makes: how they get it, for people. Null where they do.</param>
 public sealed record PlanCandidate(
     long RecipientId,
@@ -16,7 +17,8 @@ public sealed record PlanCandidate(
     long? RunId = null,
     bool Abroad = false,
     string? OtherWay = null,
-    long? InDoubt = null
+    long? InDoubt = null,
+    string? HoldRule = null
 );
 
 /// <summary>Who is left out of a run, and why.</summary>
@@ -54,7 +56,7 @@ public sealed record RunPlan(IReadOnlyList<PlanCandidate> Pieces, IReadOnlyList<
                 : c.Tray switch
                 {
                     Tray.NeedsReview => ("Needs review", c.Tray),
-                    Tray.Held => ($"Held: {c.HoldReason}", c.Tray),
+                    Tray.Held => ($"Held: {HoldRules.Together(c.HoldRule, c.HoldReason ?? "by hand")}", c.Tray),
                     Tray.Produced => ("Already produced", c.Tray),
                     Tray.Mailed => ("Already mailed", c.Tray),
                     Tray.Returned => ("Returned", c.Tray),

@@ -145,6 +145,7 @@ public sealed record DropSummary(
 /// <param name="Why">Why they are in their tray, where there is something to say.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
 /// <param name="InDoubt">True while a piece may have gone out, and nobody knows.</param>
+/// <param name="HeldAs">What their hold is counted under in a plan; null where they are not held.</param>
 public sealed record BenchRow(
     long Id,
     int Piece,
@@ -154,7 +155,8 @@ public sealed record BenchRow(
     int Pages,
     string? Why,
     string Channel,
-    bool InDoubt
+    bool InDoubt,
+    string? HeldAs
 );
 
 /// <summary>A part of the recipients at the bench.</summary>
@@ -490,7 +492,8 @@ static class DropEndpoints
             r.Pages,
             why,
             r.Channel.ToString(),
-            r.InDoubt.Count > 0
+            r.InDoubt.Count > 0,
+            r.Tray == Tray.Held && r.HoldReason is not null ? HoldRules.Together(r.HoldRule, r.HoldReason) : null
         );
     }
 

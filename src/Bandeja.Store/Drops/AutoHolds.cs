@@ -33,13 +33,9 @@ public static partial class AutoHolds
 
     /// <summary>Marks a release that a rule made.</summary>
     public const string ByRule = "rule";
-    const string HouseholdRule = "household";
-    const string ContactRule = "contact";
-    const string LeftRule = "left";
-    const string StepRuleName = "step";
 
     /// <summary>Rules by which somebody has no place in a step's drop at all; by the others they are in it, and held.</summary>
-    static readonly string[] NoPlace = ["gone", LeftRule, StepRuleName, "segment"];
+    static readonly string[] NoPlace = ["gone", HoldRules.Left, HoldRules.Step, "segment"];
 
     /// <summary>Brings the holds of some recipients of a drop, or of all, in line with the rules; those of one household are looked at
     /// together.</summary>
@@ -286,7 +282,7 @@ public static partial class AutoHolds
                         ("gone", var words) => (LeaveReason.OffTheList, words),
                         // Who wants no email gets the steps on paper.
                         ("suppression" or "do not mail", var words) when !onlyNoEmail.Contains(id) => (LeaveReason.AskedNot, words),
-                        (LeftRule, var words) when keptOut[id].Left == LeaveReason.Condition => (LeaveReason.Condition, words),
+                        (HoldRules.Left, var words) when keptOut[id].Left == LeaveReason.Condition => (LeaveReason.Condition, words),
                         _ => null,
                     };
             }
@@ -303,7 +299,7 @@ public static partial class AutoHolds
                     continue;
                 var name = RecipientLabel.Of(shape.Columns, i => rows[addressee][i]).Name;
                 foreach (var m in members.Where(m => m != addressee && !states[m].IsBegun))
-                    why[m] ??= (HouseholdRule, $"Household piece goes to {name}");
+                    why[m] ??= (HoldRules.Household, $"Household piece goes to {name}");
             }
             if (contact is not null)
                 foreach (
@@ -311,10 +307,10 @@ public static partial class AutoHolds
                         [.. rows.Keys],
                         id => states.TryGetValue(id, out var state) ? CanGetIt(state, why[id]) : why.GetValueOrDefault(id) is null,
                         id => states.TryGetValue(id, out var state) ? state.Channel : drop.Ways,
-                        id => states.GetValueOrDefault(id) is { HoldRule: ContactRule } state ? state.HoldReason : null
+                        id => states.GetValueOrDefault(id) is { HoldRule: HoldRules.Contact } state ? state.HoldReason : null
                     )
                 )
-                    why[id] = (ContactRule, reason);
+                    why[id] = (HoldRules.Contact, reason);
             return [.. why.Select(w => (w.Key, w.Value))];
         }
 
@@ -342,7 +338,7 @@ public static partial class AutoHolds
             if (MailMark.Of(shape.Columns, values) is { } marked)
                 return ("do not mail", marked);
             if (keptOut.TryGetValue(id, out var kept))
-                return (kept.Left is null ? StepRuleName : LeftRule, kept.Words);
+                return (kept.Left is null ? HoldRules.Step : HoldRules.Left, kept.Words);
             return
                 segmentName is not null
                 && !ticked.Contains(id)

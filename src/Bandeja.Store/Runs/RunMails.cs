@@ -242,7 +242,7 @@ public sealed class RunMails(Database database, Recheck recheck, Func<ListSurrou
             )
         );
 
-    /// <summary>Records that the server refused a message for good: the recipient needs a look, until the address is another or somebody
+    /// <summary>Records that the server refused a message for good: the recipient needs review until the address is another or somebody
     /// accepts that.</summary>
     /// <param name="address">The address that was refused; null where the message itself was.</param>
     public void Refused(RunRow run, long recipientId, string? address, string words, Actor actor) =>

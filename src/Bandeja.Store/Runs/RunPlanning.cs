@@ -64,13 +64,14 @@ public sealed class RunPlanning(Database database)
             bool InRun,
             long? Run,
             string? Country,
-            string Channel
+            string Channel,
+            string? HoldRule
         )>(
                 $"""
                 SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
                        EXISTS (SELECT 1 {RunStore.InRunSql} AND p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id
                            AND (u.output IN ('email', 'eml', 'mbox')) = @email),
-                       {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel
+                       {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel, d.hold_rule
                 FROM drop_recipient d JOIN {RowTable.Name(
                     drop.ListId
                 )} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
@@ -88,7 +89,8 @@ public sealed class RunPlanning(Database database)
                 r.Run,
                 IsAbroad(r.Country),
                 r.Channel == wanted || r.Channel == "Both" ? null : otherWay,
-                doubts[r.Id].FirstOrDefault(d => d.Email == email || r.Channel != "Both")?.RunNumber
+                doubts[r.Id].FirstOrDefault(d => d.Email == email || r.Channel != "Both")?.RunNumber,
+                r.HoldRule
             ))
             .ToList();
         return RunPlan.Of(candidates, chosen, notChosen, reprints);

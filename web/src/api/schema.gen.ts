@@ -11196,6 +11196,8 @@ export interface components {
             channel: string;
             /** @description True while a piece may have gone out, and nobody knows. */
             inDoubt: boolean;
+            /** @description What their hold is counted under in a plan; null where they are not held. */
+            heldAs: null | string;
         };
         BounceMailboxRow: {
             /** Format: int64 */

@@ -163,10 +163,10 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
       {!small && (
         <p className="mt-2 min-h-5 shrink-0 text-[12.5px] text-faint" role="status">
           {current
-            ? `${tells(current, money)}. ${current.canMove ? "Arrow keys move its date; Enter opens it." : "Its date stays; Enter opens it."}`
+            ? `${tells(current, money)}. ${current.canMove ? "Arrow keys move its date; Enter opens it." : "Its date cannot be moved; Enter opens it."}`
             : days.length
               ? "Click a drop, then move it with the arrow keys, or drag it to another day."
-              : "Nothing is mailed in this stretch."}
+              : "Nothing is mailed in this period."}
         </p>
       )}
     </section>

@@ -115,7 +115,7 @@ export function CampaignPage() {
                       </button>
                     }
                   >
-                    Say what is mailed first. It becomes a drop at once, so its letter can be written and proofed early.
+                    Choose what is mailed first. It becomes a drop right away, so you can write and proof its letter early.
                   </Empty>
                 </li>
               )}

@@ -131,7 +131,7 @@ function Row({ campaign, person: p, onLeave }: { campaign: Campaign; person: Per
           Undo
         </button>
       ) : (
-        <button className="btn btn-xs btn-quiet w-16" onClick={onLeave} aria-label={`Let ${p.name} leave`}>
+        <button className="btn btn-xs btn-quiet w-16" onClick={onLeave} aria-label={`${p.name} leaves the campaign…`}>
           Leave…
         </button>
       )}
@@ -170,7 +170,7 @@ export function LeaveDialog({
         }}
       >
         <p className="text-faint">
-          They get no further step. A piece that waits is held; one that was produced is listed on Today, to be pulled.
+          They get no further steps. A piece that is waiting is held. If it was already produced, Today lists it to pull from the trays.
         </p>
         <label>
           <span className="mb-1 block font-semibold">Reason</span>

@@ -116,7 +116,7 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
               Import a list first
             </Link>
           ) : (
-            fixed && <span className="text-faint">stays, because the campaign has steps</span>
+            fixed && <span className="text-faint">cannot be changed after steps are added</span>
           )}
         </label>
         <fieldset className={`${label} items-start`} disabled={fixed}>
@@ -209,7 +209,7 @@ function PlanForm({ from, copies }: { from: Campaign | null; copies: boolean }) 
               <option value="">I add them myself</option>
               {patterns.map((p) => (
                 <option key={p.id} value={p.id}>
-                  as in {p.name}, {p.steps} {p.steps === 1 ? "step" : "steps"}
+                  same as {p.name}, {p.steps} {p.steps === 1 ? "step" : "steps"}
                 </option>
               ))}
             </select>

@@ -91,7 +91,11 @@ export function StepDialog({
           body: { campaignId: campaign.id, stepId: step.id, skipped },
         }),
       );
-    if (await change(to(!step.skipped), step.skipped ? `${step.name} is in again.` : `${step.name} is skipped.`, () => to(step.skipped)))
+    if (
+      await change(to(!step.skipped), step.skipped ? `${step.name} is no longer skipped.` : `${step.name} is skipped.`, () =>
+        to(step.skipped),
+      )
+    )
       onClose();
   };
   const remove = async () => {
@@ -155,7 +159,7 @@ export function StepDialog({
             >
               <option value="Everyone">All recipients still in the campaign</option>
               <option value="Segment" disabled={segments.length === 0}>
-                {segments.length === 0 ? "a segment (the list has none)" : "those of a segment"}
+                {segments.length === 0 ? "a segment (the list has none)" : "a segment"}
               </option>
               <option value="Condition">recipients who meet a condition</option>
             </select>
@@ -279,7 +283,7 @@ export function StepDialog({
           {step && (
             <span className="ml-auto flex gap-2">
               <button type="button" className="btn btn-quiet" onClick={() => void skip()} disabled={step.mailed && together}>
-                {step.skipped ? "Take up again" : "Skip this step"}
+                {step.skipped ? "Stop skipping" : "Skip this step"}
               </button>
               <button type="button" className="btn btn-quiet" onClick={() => void remove()} disabled={step.mailed}>
                 Remove step

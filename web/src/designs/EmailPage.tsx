@@ -9,7 +9,7 @@ import { AttachmentsPane } from "./AttachmentsPane";
 import { BandEditor } from "./BandEditor";
 import { DesignFrame } from "./DesignFrame";
 import { completeEmail, type Email } from "./email";
-import { FieldsPane } from "./FieldsPane";
+import { FieldsPane, FieldsPaneToCome } from "./FieldsPane";
 import { completeLetter, fieldsOf } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
 import { Chips } from "./nodes/FieldNode";
@@ -92,7 +92,7 @@ export function EmailPage(props: EditorProps) {
       <BracketList.Provider value={brackets}>
         <DesignFrame of={frame} values={shown?.values ?? []}>
           <div className="flex min-h-0 flex-1">
-            {editor && (
+            {editor ? (
               <FieldsPane
                 editor={editor}
                 columns={columns}
@@ -103,6 +103,8 @@ export function EmailPage(props: EditorProps) {
                 mistakes={mistakes}
                 onInsert={insert}
               />
+            ) : (
+              <FieldsPaneToCome />
             )}
             <section className="flex min-w-0 flex-1 flex-col" aria-label="Editor">
               {editor && (

@@ -37,6 +37,11 @@ interface Props {
   onInsert: (names: string[]) => void;
 }
 
+const room = "w-[212px] shrink-0 border-r border-line";
+
+/** Its place while the editor is being made ready: the page must not jump aside when it comes. */
+export const FieldsPaneToCome = () => <div className={`${room} max-[1000px]:hidden`} />;
+
 /** The fields at hand: a click puts one in, ticks put several in at once; below them where the letter has them already. */
 export function FieldsPane({ editor, columns, values, listId, used, inBand, mistakes, onInsert }: Props) {
   const [find, setFind] = useState("");
@@ -91,7 +96,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
       .run();
   };
   return (
-    <Beside label="Fields" className="flex w-[212px] shrink-0 flex-col border-r border-line" side="left" from={1000}>
+    <Beside label="Fields" className={`flex flex-col ${room}`} side="left" from={1000}>
       <div className="px-3 pt-2 pb-2">
         <div className="mb-1.5 flex gap-3" role="tablist">
           {(

@@ -9,7 +9,7 @@ import { useActions } from "../ui/keys";
 import { FileDialog } from "../documents/FileDialog";
 import { useSize } from "../ui/useSize";
 import { BandEditor } from "./BandEditor";
-import { FieldsPane } from "./FieldsPane";
+import { FieldsPane, FieldsPaneToCome } from "./FieldsPane";
 import { FinishedPage } from "./FinishedPage";
 import { completeLetter, fieldsOf, millimetre, paperStyle, sheetPixels, type Band } from "./letter";
 import { BracketList } from "./nodes/BracketNodes";
@@ -161,7 +161,7 @@ export function LetterPage(props: EditorProps) {
           }
         >
           <div className="flex min-h-0 flex-1">
-            {editor && (
+            {editor ? (
               <FieldsPane
                 editor={editor}
                 columns={columns}
@@ -181,6 +181,8 @@ export function LetterPage(props: EditorProps) {
                   editor.chain().focus().insertContent(content).run();
                 }}
               />
+            ) : (
+              <FieldsPaneToCome />
             )}
             <section className="flex min-w-0 flex-1 flex-col" aria-label="Editor">
               {editor && (

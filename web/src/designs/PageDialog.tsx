@@ -171,7 +171,7 @@ export function PageDialog({
             {l.background && (
               <p className="text-[12px] text-faint">
                 {l.background.pages === "follow"
-                  ? "The PDF’s first page lies behind the first page of the letter, its second behind all that follow."
+                  ? "The PDF’s first page is printed behind the first page of the letter, its second behind all following pages."
                   : "Of a PDF with several pages only the first is used. For a second page of letterhead choose “page 1, then page 2”."}
               </p>
             )}

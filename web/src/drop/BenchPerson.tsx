@@ -160,7 +160,7 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
         {person.ruleNote && (
           <div className="mb-2 border-l-[3px] border-warning bg-doubt px-2.5 py-2 text-doubt-ink" role="note">
             <strong className="block">This piece is produced, but would now be held</strong>
-            <span>{person.ruleNote.replace(/[.]?$/, ".")} Nothing is done by itself: pull the piece out with H, or leave it.</span>
+            <span>{person.ruleNote.replace(/[.]?$/, ".")} Nothing changes automatically: pull the piece with H, or leave it.</span>
           </div>
         )}
         {person.pieces.some((p) => p.omitted) && (

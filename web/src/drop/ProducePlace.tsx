@@ -89,7 +89,8 @@ export function ProducePlace() {
         aria-label="New run"
       >
         <div className="min-h-0 flex-1 overflow-auto p-4">
-          <MakeForm drop={drop} o={o} selected={selected.size} plan={p} />
+          {/* What was known last stays while something is still to be filled in, so that the form does not move. */}
+          <MakeForm drop={drop} o={o} selected={selected.size} plan={plan.data} />
           {plan.error && o.ready && (
             <p role="alert" className="mt-3 border-l-[3px] border-error bg-error/10 px-3 py-2">
               {plan.error.message}

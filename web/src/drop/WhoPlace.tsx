@@ -30,7 +30,7 @@ export function WhoPlace() {
       const page = await ask(
         api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { tray: "Held", offset, limit: 1000 } } }),
       );
-      ids.push(...page.rows.filter((r) => r.why === reason).map((r) => r.id));
+      ids.push(...page.rows.filter((r) => reason === `Held: ${r.heldAs}`).map((r) => r.id));
       total = page.total;
     }
     await release(drop.id, ids);

@@ -166,7 +166,7 @@ export function FormDesk({ form, write, listId, columns, readOnly, preview, tool
               </button>
             ))}
             {form.facts.pages.length > 50 && (
-              <p className="px-2 text-[12px] text-faint">{form.facts.pages.length} pages; Page Down goes on.</p>
+              <p className="px-2 text-[12px] text-faint">{form.facts.pages.length} pages; Page Down for the next.</p>
             )}
           </nav>
         )}

@@ -161,7 +161,10 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
               onKeyDown={(e) => e.key === "Enter" && ready && void bringIn()}
             />
           </label>
-          {seen && recipients !== undefined && <Surveyed survey={seen} recipients={recipients} keep={keep} onKeep={setKeep} />}
+          {/* The first line has its place from the beginning: what stands below must not move under the pointer. */}
+          <div className="min-h-[18px]">
+            {seen && recipients !== undefined && <Surveyed survey={seen} recipients={recipients} keep={keep} onKeep={setKeep} />}
+          </div>
         </>
       }
       actions={
@@ -169,7 +172,7 @@ function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
           <button className="btn btn-quiet" onClick={again}>
             Choose another file
           </button>
-          <button className="btn btn-primary" disabled={!ready} onClick={() => void bringIn()}>
+          <button className="btn btn-primary min-w-52" disabled={!ready} onClick={() => void bringIn()}>
             {work.waiting
               ? `Importing ${work.done > 0 ? count(work.done) : ""}…`
               : recipients === undefined || survey.isFetching

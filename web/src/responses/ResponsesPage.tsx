@@ -186,7 +186,7 @@ export function ResponsesPage() {
           )}
           {missed !== null && found.length === 0 && (
             <p className="mt-5 max-w-2xl border-l-[3px] border-error bg-doubt px-3 py-2" role="alert">
-              No recipient has the number “{missed}”, and no mailed piece. Check it, or look the recipient up in their list.
+              No recipient or mailed piece has the number “{missed}”. Check it, or look the recipient up in their list.
             </p>
           )}
           {person && (
@@ -210,7 +210,9 @@ export function ResponsesPage() {
                   recipient.
                 </p>
               )}
-              <p className="mt-2 text-faint">Enter records it. Where the campaign has steps, they leave it and get no further step.</p>
+              <p className="mt-2 text-faint">
+                Press Enter to record it. If the campaign has steps, they leave it and get no further steps.
+              </p>
               {found.length > 1 && (
                 <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="Who is meant">
                   {found.map((f, i) => (
@@ -317,7 +319,7 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
         <div className="flex flex-col gap-3">
           <p role="status">
             {many(came.recorded, "response was", "responses were")} recorded.
-            {came.known > 0 && ` ${many(came.known, "response was", "responses were")} known already and left alone.`}
+            {came.known > 0 && ` ${many(came.known, "response was", "responses were")} already recorded and not changed.`}
             {came.notCredited > 0 &&
               ` ${many(came.notCredited, "response counts", "responses count")} for no piece, because nothing was mailed to them lately.`}
           </p>
@@ -352,9 +354,9 @@ function ImportDialog({ campaignId, onClose }: { campaignId: number | null; onCl
           />
           {list && (
             <fieldset className="grid grid-cols-2 gap-3 border-t border-line pt-3">
-              <legend className="sr-only">Or from the list</legend>
+              <legend className="pr-2 text-faint">Or from the list</legend>
               <label>
-                <span className="mb-1 block font-semibold">Or: column with the date</span>
+                <span className="mb-1 block font-semibold">Column with the date</span>
                 <select className="select w-full" value={dateColumn} onChange={(e) => setDateColumn(e.target.value)}>
                   <option value="">none</option>
                   {list.columns

@@ -381,11 +381,11 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                 ))}
                 <p className="mb-3 min-h-5 text-[12px]" aria-live="polite">
                   {Object.keys(cells).length === 0 ? (
-                    <span className="text-faint">Type what is new; what stays can stay blank.</span>
+                    <span className="text-faint">Enter only what changed. Blank parts stay the same.</span>
                   ) : wrong && wrong.length > 0 ? (
                     <span className="text-error">{wrong.join(" ")}</span>
                   ) : wrong ? (
-                    <span className="text-success">The checks find nothing wrong with it.</span>
+                    <span className="text-success">No issues found with this address.</span>
                   ) : null}
                 </p>
                 {same.length > 0 && (
@@ -414,7 +414,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
                 )}
               </>
             )}
-            <div className="flex flex-wrap gap-2" role="group" aria-label="What follows">
+            <div className="flex flex-wrap gap-2" role="group" aria-label="What happens next">
               <button className="btn btn-primary btn-sm" disabled={busy || (writes && Object.keys(cells).length === 0)}>
                 {followNames[what]} <kbd className="kbd kbd-sm text-base-content">Enter</kbd>
               </button>
@@ -440,7 +440,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
 /** What a choice does, before it is done. */
 const explained: Record<FollowUp, string> = {
   record: "The return is recorded in the ledger. Nothing else changes.",
-  hold: "Nothing more is mailed to this name at this address, in any drop, until the address is another.",
+  hold: "Nothing more is mailed to this name at this address, in any drop, until the address changes.",
   suppress: "This person gets no more mail, on paper or by email, until the entry is removed from the suppression list.",
   correct: "The list has the new address; open drops use it.",
   remail: "The list gets the new address, and the piece is mailed again in a separate drop.",

@@ -10,7 +10,7 @@ export type FollowUp = Schema["ReturnFollowUp"];
 export const reasonNames: Record<Schema["ReturnReason"], string> = {
   moved: "Moved, no new address",
   newAddress: "Moved, new address on the label",
-  unknown: "Not known there",
+  unknown: "Not known at this address",
   refused: "Refused",
   insufficient: "Insufficient address",
   vacant: "Vacant",

@@ -84,7 +84,7 @@ function CalendarForm({ setting }: { setting: Schema["CalendarSetting"] }) {
             onChange={(e) => setText(e.target.value)}
           />
           <span className="mt-1 block text-[12px] text-faint">
-            One a line: the date, then its name. {holidays.length > 0 && `${many(holidays.length, "holiday")}.`}
+            One per line: the date, then its name. {holidays.length > 0 && `${many(holidays.length, "holiday")}.`}
           </span>
         </label>
         {problems.length > 0 && (

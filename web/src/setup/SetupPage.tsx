@@ -145,12 +145,15 @@ function Steps({ settings, zones }: { settings: Schema["SettingsView"]; zones: s
                 </option>
               ))}
             </select>
-            {country && (
-              <span className="mt-1 block text-[12px] text-faint">
-                Uses {country.sheet === "a4" ? "A4" : "US Letter"} paper, {country.inInches ? "inches" : "millimeters"}, and {o.currency}.
-                Dates look like {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
-              </span>
-            )}
+            {/* Its line is kept while no country is chosen, so that what stands below does not move. */}
+            <span className="mt-1 block min-h-[34px] text-[12px] text-faint">
+              {country && (
+                <>
+                  Uses {country.sheet === "a4" ? "A4" : "US Letter"} paper, {country.inInches ? "inches" : "millimeters"}, and {o.currency}.
+                  Dates look like {new Intl.DateTimeFormat(o.locale, { dateStyle: "long" }).format(new Date(2027, 2, 9))}.
+                </>
+              )}
+            </span>
           </label>
           <label className="block">
             <span className="mb-1 block font-semibold">Time zone</span>

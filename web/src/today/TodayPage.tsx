@@ -45,7 +45,7 @@ export function TodayPage() {
         state={
           <>
             {writtenDay(today(), { weekday: "long", month: "long", day: "numeric" })}
-            {mine > 0 && <span className="block">{many(mine, "piece of work is yours", "pieces of work are yours")}</span>}
+            {mine > 0 && <span className="block">{many(mine, "task is assigned to you", "tasks are assigned to you")}</span>}
           </>
         }
       >
@@ -106,7 +106,7 @@ export function TodayPage() {
                 </ul>
                 {of.length > shown && (
                   <p className="py-2 text-faint">
-                    And {many(of.length - shown, "more piece of work", "more pieces of work")}:{" "}
+                    And {many(of.length - shown, "more task", "more tasks")}:{" "}
                     <Link className="underline" to="/calendar">
                       see the calendar
                     </Link>
@@ -119,7 +119,7 @@ export function TodayPage() {
           {work && work.postponed.length > 0 && (
             <details className="pt-4">
               <summary className="cursor-pointer text-faint">
-                {many(work.postponed.length, "piece of work is postponed", "pieces of work are postponed")}
+                {many(work.postponed.length, "task is postponed", "tasks are postponed")}
               </summary>
               <ul>
                 {work.postponed.map((w) => (

@@ -52,7 +52,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
       </select>
       {w.postponedUntil ? (
         <button className="btn btn-sm btn-quiet shrink-0" onClick={() => void postpone(w, null, null)}>
-          Take up again
+          Resume now
         </button>
       ) : (
         <span className="flex w-[216px] shrink-0 justify-end gap-1.5">

@@ -31,12 +31,15 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
               onChange={(e) => set({ nameBy: e.target.value })}
             />
           </span>
-          {plan && plan.names.length > 0 && (
-            <p className="col-start-2 text-[12px] leading-4 text-faint" data-testid="file-names">
-              {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} duplicate names get a number.` : ""} All
-              files are in one ZIP, in a folder with the date and time.
-            </p>
-          )}
+          {/* Its place is kept while there are no names: what stands below must not move under the pointer as they come. */}
+          <p className="col-start-2 min-h-12 text-[12px] leading-4 text-faint" data-testid="file-names">
+            {plan && plan.names.length > 0 && (
+              <>
+                {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} duplicate names get a number.` : ""} All
+                files are in one ZIP, in a folder with the date and time.
+              </>
+            )}
+          </p>
         </>
       )}
       {form.output === "each" && drop.package.some((d) => kinds[d.kind].isFile) && (
@@ -77,7 +80,7 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
         </>
       )}
       {form.who !== "reprint" && !o.mailing && !form.output.startsWith("docx") && (
-        <PasswordFields form={form} set={set} blank={plan?.blankPasswords ?? []} />
+        <PasswordFields form={form} set={set} blank={(o.ready && plan?.blankPasswords) || []} />
       )}
     </>
   );

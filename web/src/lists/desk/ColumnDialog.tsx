@@ -212,7 +212,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
               ...uses.drops.map((u) => `the drop ${u.name}`),
             ].join(", ")}{" "}
             {uses.columns.length + uses.segments.length + uses.designs.length + uses.drops.length === 1 ? "uses" : "use"} this column. A new
-            heading is followed there; a new type or role changes what is printed, and the drops are checked again.
+            heading changes there, too. A new type or role changes what is printed, and the drops are checked again.
           </p>
         )}
         <div className="mt-1 flex justify-end gap-2">
