@@ -54,6 +54,8 @@ public sealed class RunPlanning(Database database)
             return known;
         }
         var doubts = PieceDoubts.Of(c, dropId);
+        var rows = RowTable.Name(drop.ListId);
+        var countryCell = country is null ? "NULL" : $"r.{RowTable.Cell(country.Id)}";
         // Who gets the piece one way only must not get it the other way instead, while the first may have gone out.
         var candidates = c.Query<(
             long Id,
@@ -71,10 +73,9 @@ public sealed class RunPlanning(Database database)
                 SELECT d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason,
                        EXISTS (SELECT 1 {RunStore.InRunSql} AND p.recipient_id = d.recipient_id AND u.drop_id = d.drop_id
                            AND (u.output IN ('email', 'eml', 'mbox')) = @email),
-                       {(email ? "d.email_run_id" : "d.run_id")}, {(country is null ? "NULL" : "r." + RowTable.Cell(country.Id))}, d.channel, d.hold_rule
-                FROM drop_recipient d JOIN {RowTable.Name(
-                    drop.ListId
-                )} r ON r.id = d.recipient_id WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
+                       {(email ? "d.email_run_id" : "d.run_id")}, {countryCell}, d.channel, d.hold_rule
+                FROM drop_recipient d JOIN {rows} r ON r.id = d.recipient_id
+                WHERE d.drop_id = @dropId ORDER BY {OrderBy(columns, sort)}
                 """,
                 new { dropId, email },
                 buffered: false
