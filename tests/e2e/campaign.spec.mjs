@@ -125,7 +125,7 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
     await expect(page.getByText("Recorded the response of Ana Okafor.")).toBeVisible();
     await page.getByLabel("Number").fill("M-99");
     await page.keyboard.press("Enter");
-    await expect(page.getByRole("alert")).toContainText("No recipient has the number “M-99”");
+    await expect(page.getByRole("alert")).toContainText("No recipient or mailed piece has the number “M-99”");
   });
   await test.step("one comes back from the post, one leaves by hand and comes back, one is added to the list", async () => {
     await page.goto("/returns");

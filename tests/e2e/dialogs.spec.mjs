@@ -35,7 +35,7 @@ const dialogs = [
   ["/lists/1/recipients/412", /^The same person as /, { button: "Add a match…" }],
   ["/", /^Postpone: /, { button: "Later…" }],
   ["/devices?printer=1", /^Output stack/, { button: "View output stack" }],
-  ["/lists/1", /^Remove Members/, { button: "Remove this list" }],
+  ["/lists/1", /^Members.* cannot be removed/, { button: "Remove this list" }],
   ["/lists/1", "Remove Last?", { button: "Last column menu", then: "Remove Last…" }],
   ["/lists/1/recipients/5", "Remove Plot application.pdf?", { button: "Remove…" }],
   ["/lists/1/recipients/5", "Plot application.pdf", { button: /Plot application/ }],

@@ -55,9 +55,9 @@ export function UsesDialog({
                 <div key={kind} className="mb-1">
                   <dt className="text-[12px] text-faint">{name}</dt>
                   {uses[kind].map((u) => (
-                    <dd key={u.id}>
+                    <dd key={u.id} className="leading-6">
                       {kind === "designs" || kind === "drops" ? (
-                        <Link className="underline" to={`/${kind}/${u.id}`}>
+                        <Link className="inline-block underline" to={`/${kind}/${u.id}`}>
                           {u.name}
                         </Link>
                       ) : (
