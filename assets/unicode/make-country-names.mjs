@@ -1,5 +1,5 @@
 // Writes src/Bandeja.Core/Places/CountryNames.tsv: the countries' names by Unicode CLDR, as the ICU of Node.js has them, in the
-// languages that an organisation can choose. Run it with a Node.js that has all of ICU: node assets/unicode/make-country-names.mjs
+// languages that an organization can choose. Run it with a Node.js that has all of ICU: node assets/unicode/make-country-names.mjs
 import { readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 

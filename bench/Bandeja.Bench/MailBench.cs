@@ -304,7 +304,7 @@ static class MailBench
                 ("a word that all have", Of("glasshouse", 0)),
                 ("two beginnings", Of("giv fam", 0)),
             };
-            var bare = Bench.Median(Enumerable.Range(0, 15).Select(_ => Bench.Seconds(() => store.Behaviours())));
+            var bare = Bench.Median(Enumerable.Range(0, 15).Select(_ => Bench.Seconds(() => store.Behaviors())));
             var worst = all.MaxBy(a => a.Seconds);
             Bench.Line(
                 "inbox of 50,000 listed and searched",

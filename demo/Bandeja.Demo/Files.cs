@@ -45,7 +45,7 @@ static class Files
         Untidy(random, members);
         Csv(Path.Combine(folder, "members.csv"), MemberHeadings, members);
         Csv(Path.Combine(folder, "adopted-plants.csv"), ["No.", "Plant", "Since", "Gift"], Plants(random, members));
-        Neighbours(Path.Combine(folder, "neighbours.xlsx"), random);
+        Neighbors(Path.Combine(folder, "neighbors.xlsx"), random);
         File.WriteAllBytes(Path.Combine(folder, "emblem.png"), Emblem.Png());
         OfficeLetter.Write(Path.Combine(folder, "welcome-back.docx"));
     }
@@ -220,7 +220,7 @@ static class Files
 
     /// <summary>A town hall's workbook: a title and two notes above the headings, postal codes as numbers with the format 00000, a hidden
     /// sheet.</summary>
-    static void Neighbours(string path, Random random)
+    static void Neighbors(string path, Random random)
     {
         using var document = SpreadsheetDocument.Create(path, SpreadsheetDocumentType.Workbook);
         var workbook = document.AddWorkbookPart();

@@ -571,13 +571,12 @@ sealed class Filling
     void RoofWorks(string emblem)
     {
         At(20, 11);
-        var neighbours = BringIn("neighbours.xlsx", "Neighbors of the glasshouse", Helper);
-        var design = Get<DesignStore>()
-            .Create("Glasshouse roof work", neighbours, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
+        var neighbors = BringIn("neighbors.xlsx", "Neighbors of the glasshouse", Helper);
+        var design = Get<DesignStore>().Create("Glasshouse roof work", neighbors, LetterTexts.RoofWorks(emblem).ToJsonString(), By(Helper));
         var drop = Drop(
             Get<CampaignStore>().Create("Glasshouse roof", By(Helper)),
             "Notice to neighbors",
-            neighbours,
+            neighbors,
             today.AddDays(-15),
             Helper,
             design

@@ -103,7 +103,7 @@ public sealed class JobStore(Database database)
         ];
     }
 
-    /// <summary>Takes work out of the queue; false where it was cancelled meanwhile.</summary>
+    /// <summary>Takes work out of the queue; false where it was canceled meanwhile.</summary>
     public bool Start(long id) =>
         database.Write(c =>
             c.Execute("UPDATE job SET state = 'running', message = NULL WHERE id = @id AND state = 'queued'", new { id }) > 0

@@ -160,7 +160,7 @@ public sealed class AddressTableTests
     [InlineData("9 East Way # 4", "9||East|Way||# 4")]
     [InlineData("Harbor Building", "||Harbor Building|||")]
     [InlineData("", "|||||")]
-    public void The_parts_of_a_street_line_are_recognised(string line, string parts)
+    public void The_parts_of_a_street_line_are_recognized(string line, string parts)
     {
         var street = StreetLine.Of(line);
         Assert.Equal(parts, string.Join('|', street.Number, street.Before, street.Name, street.Suffix, street.After, street.Unit));

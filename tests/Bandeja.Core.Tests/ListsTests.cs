@@ -145,11 +145,11 @@ public sealed class HeadingsTests
         [.. lines.Select(l => (IReadOnlyList<string?>)[.. l.Split('|').Select(c => c.Length == 0 ? null : c)])];
 
     [Fact]
-    public void Headings_in_the_first_row_are_recognised() =>
+    public void Headings_in_the_first_row_are_recognized() =>
         Assert.Equal(0, Headings.FindRow(Rows("First|Last|ZIP", "Ana|Okafor|97412", "Per|Lindqvist|21119")));
 
     [Fact]
-    public void Headings_in_the_fourth_row_are_recognised() =>
+    public void Headings_in_the_fourth_row_are_recognized() =>
         Assert.Equal(
             3,
             Headings.FindRow(
@@ -165,7 +165,7 @@ public sealed class HeadingsTests
         );
 
     [Fact]
-    public void Unknown_headings_are_recognised_by_what_stands_below_them() =>
+    public void Unknown_headings_are_recognized_by_what_stands_below_them() =>
         Assert.Equal(0, Headings.FindRow(Rows("Gericht|Preis|Datum", "Suppe 12|4.50|2027-01-01", "Eintopf 3|6.00|2027-01-02")));
 
     [Fact]

@@ -124,7 +124,7 @@ public sealed class MatchingTests
     }
 
     [Fact]
-    public void A_crowded_postal_code_is_compared_with_neighbours_only()
+    public void A_crowded_postal_code_is_compared_with_neighbors_only()
     {
         var rows = Enumerable
             .Range(0, 6000)

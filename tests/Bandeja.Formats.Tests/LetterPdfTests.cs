@@ -318,7 +318,7 @@ public sealed class LetterPdfTests
         // Drawn, not photographed: shapes in the file and no image.
         Assert.DoesNotContain("/Subtype/Image", Encoding.Latin1.GetString(bytes));
         var pixels = Render(bytes);
-        Assert.True(pixels.Distinct().Count() > 10, "the drawing's colours are on the page");
+        Assert.True(pixels.Distinct().Count() > 10, "the drawing's colors are on the page");
     }
 
     static byte[] Render(byte[] pdf)

@@ -26,7 +26,7 @@ public sealed class RecognitionTests : IDisposable
         Assert.Equal(expected, DelimiterGuess.Of(text));
 
     [Fact]
-    public void Utf8_is_recognised_even_where_the_part_that_is_read_ends_within_a_character()
+    public void Utf8_is_recognized_even_where_the_part_that_is_read_ends_within_a_character()
     {
         var bytes = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat("Müller Ελένη 🌿 ", 50)));
         for (var cut = bytes.Length - 6; cut < bytes.Length; cut++)

@@ -34,7 +34,7 @@ public sealed class SourceFileTests : IDisposable
     [InlineData("utf-16", "Müller")]
     [InlineData("utf-16BE", "Νίκος")]
     [InlineData("windows-1252", "Müller")]
-    public void The_encoding_is_recognised(string encoding, string name)
+    public void The_encoding_is_recognized(string encoding, string name)
     {
         Encodings.Get("utf-8"); // registers the code pages
         var path = files.Text("a.csv", $"Name,City\r\n{name},Zürich\r\n{name},Malmö\r\n", Encoding.GetEncoding(encoding));
@@ -44,7 +44,7 @@ public sealed class SourceFileTests : IDisposable
     }
 
     [Fact]
-    public void Utf16_without_a_mark_is_recognised_by_its_nul_bytes()
+    public void Utf16_without_a_mark_is_recognized_by_its_nul_bytes()
     {
         var path = files.Bytes("a.csv", Encoding.Unicode.GetBytes("Name,City\r\nAna,Cork\r\n"));
         Assert.Equal(("utf-16", "Ana"), (Look(path).Encoding, Look(path).FirstRows[1][0]));
@@ -55,7 +55,7 @@ public sealed class SourceFileTests : IDisposable
     [InlineData(";")]
     [InlineData("\t")]
     [InlineData("|")]
-    public void The_delimiter_is_recognised(string d)
+    public void The_delimiter_is_recognized(string d)
     {
         var look = Look(files.Text("a.csv", $"Name{d}City{d}Note\nAna{d}Cork{d}\"a, b; c\"\nPer{d}Malmö{d}x\n"));
         Assert.Equal(d, look.Delimiter);

@@ -18,7 +18,7 @@ public sealed class DeskTests : ServerTests
     async Task<string> Upload(string name, string text) =>
         (string)JsonNode.Parse(await (await api.Upload(name, Encoding.UTF8.GetBytes(text))).Content.ReadAsStringAsync())!["id"]!;
 
-    /// <summary>The upload as it is recognised, ready to be ordered.</summary>
+    /// <summary>The upload as it is recognized, ready to be ordered.</summary>
     async Task<JsonObject> Order(string upload, Action<JsonObject>? change = null)
     {
         var look = await api.Post($"/api/uploads/{upload}/look", new { });

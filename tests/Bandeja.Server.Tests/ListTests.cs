@@ -26,7 +26,7 @@ public sealed class ListTests : ServerTests
     [Fact]
     public async Task The_demos_workbook_comes_in_with_its_zeros_dates_and_headings()
     {
-        var list = await BringFile(Path.Combine(Root(), "demo", "files", "neighbours.xlsx"));
+        var list = await BringFile(Path.Combine(Root(), "demo", "files", "neighbors.xlsx"));
         var view = await api.Get($"/api/lists/{list}");
         Assert.Equal(148, (int)view["recipients"]!);
         Assert.Equal(

@@ -622,7 +622,7 @@ public sealed class MailTests : ServerTests
         Assert.Equal(0, (int)(await api.Get("/api/post-office/messages"))["total"]!);
         Assert.Contains(
             "The behavior must be one of",
-            (await Api.Refusal(api.Client.PostAsJsonAsync("/api/post-office/behaviours", new { kind = "burn", address = "*" }))).Detail
+            (await Api.Refusal(api.Client.PostAsJsonAsync("/api/post-office/behaviors", new { kind = "burn", address = "*" }))).Detail
         );
     }
 }

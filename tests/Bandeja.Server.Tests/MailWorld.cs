@@ -124,7 +124,7 @@ public sealed class MailWorld(Api api)
 
     public Task<JsonNode> Tell(string kind, string address, int? times = null) =>
         api.Post(
-            "/api/post-office/behaviours",
+            "/api/post-office/behaviors",
             new
             {
                 kind,

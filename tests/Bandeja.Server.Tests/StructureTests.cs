@@ -115,7 +115,7 @@ public sealed class StructureTests
     }
 
     [Fact]
-    public void Every_font_ships_with_its_licence()
+    public void Every_font_ships_with_its_license()
     {
         var fonts = Path.Combine(Root(), "assets", "fonts");
         Assert.True(Directory.GetDirectories(fonts).Length >= 4);

@@ -118,7 +118,7 @@ public sealed class HoldRuleTests
         );
 
     [Fact]
-    public void People_are_recognised_by_key_email_or_name_and_address()
+    public void People_are_recognized_by_key_email_or_name_and_address()
     {
         using var w = new World(1);
         var store = new SuppressionStore(w.Database);

@@ -68,8 +68,8 @@ public sealed class PostOfficeTests : IDisposable
             Enumerable.Range(0, 3).Select(_ => store.Take("x@example.org", "refuse", "later")?.Words)
         );
         Assert.Null(store.Take("x@lost.example", "drop"));
-        store.Untell(Assert.Single(store.Behaviours()).Id);
-        Assert.Empty(store.Behaviours());
+        store.Untell(Assert.Single(store.Behaviors()).Id);
+        Assert.Empty(store.Behaviors());
     }
 
     [Fact]

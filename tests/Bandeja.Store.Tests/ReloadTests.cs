@@ -111,7 +111,7 @@ public sealed class ReloadTests
     }
 
     [Fact]
-    public void A_list_changed_since_is_compared_anew_and_without_key_or_address_nobody_is_recognised()
+    public void A_list_changed_since_is_compared_anew_and_without_key_or_address_nobody_is_recognized()
     {
         using var w = Keyed();
         var file = File(w);

@@ -33,7 +33,7 @@ test("three hundred people, two hundred by email with their own locked letter an
   server,
 }) => {
   const get = async (path) => (await page.request.get(path)).json();
-  const tell = (data) => page.request.post("/api/post-office/behaviours", { data });
+  const tell = (data) => page.request.post("/api/post-office/behaviors", { data });
   const listId = await bringInQuietly(page, "Members.csv", list(300, 200));
   const { letter } = await letterAndEmail(page, listId);
 

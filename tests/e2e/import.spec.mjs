@@ -8,7 +8,7 @@ const choose = async (page, f) => {
 };
 
 test("a workbook with a title above its headings and a hidden sheet is read as the sheet shows it", async ({ page }) => {
-  await choose(page, join(root, "demo/files/neighbours.xlsx"));
+  await choose(page, join(root, "demo/files/neighbors.xlsx"));
   await expect(page.getByText("in row 4.")).toBeVisible();
   await expect(page.getByLabel("Sheet")).toHaveValue("Households");
   await expect(page.getByRole("option", { name: "Lookup (hidden)" })).toBeAttached();

@@ -44,7 +44,7 @@ test("text from elsewhere comes in clean, and what is typed can be formatted in 
     expect(text).toContain('"type":"link"');
   });
 
-  await test.step("kinds of paragraph, lists, scripts, colour, rule, spacing, link", async () => {
+  await test.step("kinds of paragraph, lists, scripts, color, rule, spacing, link", async () => {
     await page.locator(".letter-page").click({ position: { x: 200, y: 550 } });
     await page.getByLabel("Paragraph style").selectOption("2");
     await page.keyboard.type("What is ready");

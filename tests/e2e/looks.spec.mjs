@@ -48,7 +48,7 @@ for (let part = 0; part < parts; part++)
         expect(spill, view).toEqual([0, 0]);
         const rules = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
         expect(await violations(page, view, (axe) => axe.withTags(rules))).toEqual([]);
-        // By night only the colours are others.
+        // By night only the colors are others.
         await page.evaluate(() => (document.documentElement.dataset.theme = "bandeja-night"));
         // Colors pass over into each other.
         await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));

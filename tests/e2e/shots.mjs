@@ -68,7 +68,7 @@ try {
   await shot("devices", "/devices?printer=1");
   await shot("list", "/lists/1", () => page.waitForTimeout(2500));
   await shot("import", "/lists/new", async () => {
-    await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbours.xlsx"));
+    await page.getByLabel("List file").setInputFiles(join(root, "demo/files/neighbors.xlsx"));
     await page.waitForTimeout(1200);
   });
   await shot("returns", "/returns", async () => {

@@ -51,7 +51,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     );
     await page.getByRole("button", { name: "Send 6 emails" }).click();
     await expect(page.getByRole("dialog").getByRole("note")).toContainText("1 address gets more than one message");
-    for (let i = 1; i <= 6; i++) await post("/api/post-office/behaviours", { kind: "slow", address: `member${i}@example.org`, times: 9 });
+    for (let i = 1; i <= 6; i++) await post("/api/post-office/behaviors", { kind: "slow", address: `member${i}@example.org`, times: 9 });
     await page.getByRole("dialog").getByRole("button", { name: "Send to 6 people" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
   });

@@ -9,7 +9,7 @@ static class BarcodeShape
     /// leaves it to the application; GS1 General Specifications, 5.12), 0.19 mm for bars.</summary>
     public static double LeastModule(Symbology symbology) => (symbology == Symbology.Code128 ? 0.19 : 0.25) * 72 / 25.4;
 
-    /// <summary>A symbol within a width and a height, centred, its quiet zone within them.</summary>
+    /// <summary>A symbol within a width and a height, centered, its quiet zone within them.</summary>
     /// <param name="module">Width of a module, points.</param>
     public static BarsItem Of(Symbol symbol, double width, double height, out double module)
     {

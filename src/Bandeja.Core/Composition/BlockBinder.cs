@@ -410,7 +410,7 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
         }
     }
 
-    /// <summary>Neighbouring blocks that are the same for everyone become one shared flow, within each bracket on its own.</summary>
+    /// <summary>Neighboring blocks that are the same for everyone become one shared flow, within each bracket on its own.</summary>
     /// <param name="width">Of the widest text, points.</param>
     static IReadOnlyList<TemplatePart> Grouped(IReadOnlyList<TemplatePart> parts, double width)
     {
@@ -466,6 +466,6 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
     }
 }
 
-/// <summary>Neighbouring blocks that are the same for everyone.</summary>
+/// <summary>Neighboring blocks that are the same for everyone.</summary>
 /// <param name="Blocks">The blocks that it was imported from.</param>
 sealed record FixedGroup(SharedFlow Flow, LayoutNotes? Notes, IReadOnlyList<BoundBlock> Blocks);

@@ -26,7 +26,7 @@ static class BlockKey
                 string? marks = null;
                 foreach (var part in array)
                 {
-                    // Neighbouring texts of one look are one text; a chip is what it is typed as.
+                    // Neighboring texts of one look are one text; a chip is what it is typed as.
                     if (Text(part) is var (text, look))
                     {
                         if (look != marks)

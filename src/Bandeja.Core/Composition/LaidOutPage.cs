@@ -64,7 +64,7 @@ public sealed record PictureItem(double X, double Y, double Width, double Height
 /// <summary>A filled rectangle: a rule, a border, a shade; X, Y its top left corner.</summary>
 public sealed record RectangleItem(double X, double Y, double Width, double Height, string Color) : PageItem(X, Y);
 
-/// <summary>The dark bars or modules of a barcode, in one colour; X, Y the top left corner of the first.</summary>
+/// <summary>The dark bars or modules of a barcode, in one color; X, Y the top left corner of the first.</summary>
 /// <param name="Bars">Places relative to the item's, points.</param>
 /// <param name="Width">Width of the whole, points.</param>
 /// <param name="Height">Height of the whole, points.</param>

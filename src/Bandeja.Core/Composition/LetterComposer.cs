@@ -21,7 +21,7 @@ public sealed record ComposedPiece(IReadOnlyList<LaidOutPage> Pages, IReadOnlyLi
     /// <summary>For a label: how many of it are wanted.</summary>
     public int Copies { get; init; } = 1;
 
-    /// <summary>For a label: what it has in common with its neighbours; where it changes, a place stays blank. Null where none is
+    /// <summary>For a label: what it has in common with its neighbors; where it changes, a place stays blank. Null where none is
     /// to.</summary>
     public string? Group { get; init; }
 

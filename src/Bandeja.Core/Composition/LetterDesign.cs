@@ -27,7 +27,7 @@ public enum Script
     Subscript,
 }
 
-/// <summary>How a piece of text looks. Size in points; colour as RRGGBB; the link is an address that may hold fields.</summary>
+/// <summary>How a piece of text looks. Size in points; color as RRGGBB; the link is an address that may hold fields.</summary>
 public sealed record TextStyle(
     string Family,
     double Size,
@@ -47,7 +47,7 @@ public sealed record TextStyle(
     public int Note { get; init; }
 }
 
-/// <summary>What stands at a tab stop: text that begins there, ends there, is centred on it, or has its decimal sign there.</summary>
+/// <summary>What stands at a tab stop: text that begins there, ends there, is centered on it, or has its decimal sign there.</summary>
 public enum TabKind
 {
     Left,
@@ -324,7 +324,7 @@ public sealed record CellLines(CellLine? Top, CellLine? Right, CellLine? Bottom,
 /// <summary>A text across the whole page, behind what stands on it.</summary>
 /// <param name="Text">May hold fields.</param>
 /// <param name="Angle">Degrees, counted against the clock.</param>
-/// <param name="Strength">0 to 1: how much of the colour there is.</param>
+/// <param name="Strength">0 to 1: how much of the color there is.</param>
 public sealed record Watermark(string Text, double Angle, double Size, double Strength, string Color, string Family);
 
 /// <summary>A picture or the page of a PDF that fills the sheet behind the text.</summary>

@@ -403,7 +403,7 @@ sealed class LineFiller
             below = 0;
         foreach (var run in runs)
         {
-            // What is raised or lowered stands in the line of its neighbours and does not push it apart.
+            // What is raised or lowered stands in the line of its neighbors and does not push it apart.
             var unit = run.Style.Size / run.Font.UnitsPerEm;
             double ascent = run.Font.Ascender * unit,
                 descent = run.Font.Descender * unit;

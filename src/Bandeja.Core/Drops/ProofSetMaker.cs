@@ -273,7 +273,7 @@ public sealed class ProofSetMaker
         return bit;
     }
 
-    /// <summary>Notes the characters that the font does not have: each borrowed one looks different from its neighbours.</summary>
+    /// <summary>Notes the characters that the font does not have: each borrowed one looks different from its neighbors.</summary>
     internal void Characters(string text, PaperFont font)
     {
         foreach (var c in text)

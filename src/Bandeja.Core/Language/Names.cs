@@ -220,7 +220,7 @@ public sealed class Names
         return best.Name is not null && best.Distance <= Math.Max(1, Math.Min(name.Length, best.Name.Length) / 3) ? best.Name : null;
     }
 
-    /// <summary>Edit distance that counts two swapped neighbours as one slip (optimal string alignment).</summary>
+    /// <summary>Edit distance that counts two swapped neighbors as one slip (optimal string alignment).</summary>
     internal static int Distance(string a, string b)
     {
         if (a.Length > 80 || b.Length > 80)

@@ -41,7 +41,7 @@ public sealed record DuplicateResult(IReadOnlyList<DuplicatePair> Pairs, IReadOn
 /// <summary>
 /// Finds recipients that may be the same, and people of one household. The work grows with the number of rows, not with its
 /// square: rows are compared only within the same postal code, and there only where they share a house number or the
-/// consonants of the family name; where even those are many, only with their neighbours in the order of names.
+/// consonants of the family name; where even those are many, only with their neighbors in the order of names.
 /// </summary>
 public static class Duplicates
 {

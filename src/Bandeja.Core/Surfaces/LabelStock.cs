@@ -186,7 +186,7 @@ public sealed record LabelStock(
         LabelCorner corner = LabelCorner.Rounded
     ) => new(id, 210, 297, columns, rows, width, height, left, top, pitchX, pitchY, corner, corner == LabelCorner.Rounded ? 2 : 0, false);
 
-    /// <summary>The stocks that are ready to choose. Each is centred on its sheet.</summary>
+    /// <summary>The stocks that are ready to choose. Each is centered on its sheet.</summary>
     public static readonly IReadOnlyList<LabelStock> Ready =
     [
         Letter("letter-3x10", 3, 10, 2.625, 1, 0.1875, 0.5, 2.75, 1),

@@ -1,6 +1,6 @@
 namespace Bandeja.Formats.Lists;
 
-/// <summary>Recognises the delimiter of a text from its first lines.</summary>
+/// <summary>Recognizes the delimiter of a text from its first lines.</summary>
 static class DelimiterGuess
 {
     static readonly char[] Candidates = [',', ';', '\t', '|'];

@@ -9,7 +9,7 @@ interface ISource
     /// <summary>The sheets, tables or views to choose from; empty where there is nothing to choose.</summary>
     IReadOnlyList<SheetInfo> Parts();
 
-    /// <summary>Options with everything recognised that was left open.</summary>
+    /// <summary>Options with everything recognized that was left open.</summary>
     SourceOptions Complete(SourceOptions options);
 
     /// <summary>Opens the rows. The options must be complete.</summary>

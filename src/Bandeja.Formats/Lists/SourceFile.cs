@@ -104,13 +104,13 @@ public sealed class SourceFile : IListFile
         return odd > Math.Min(head.Length, 8192) / 50 || nul > Math.Min(head.Length, 8192) / 10;
     }
 
-    /// <summary>Options with everything recognised that was left open.</summary>
+    /// <summary>Options with everything recognized that was left open.</summary>
     public SourceOptions Complete(SourceOptions options) => source.Complete(options);
 
     /// <inheritdoc/>
     public IRowReader Rows(SourceOptions complete) => new BoundedRows(source.Rows(complete));
 
-    /// <summary>Looks at the first rows and recognises sheet, headings, types and roles.</summary>
+    /// <summary>Looks at the first rows and recognizes sheet, headings, types and roles.</summary>
     /// <param name="options">What is known already.</param>
     /// <param name="preferred">The order of day and month where a date does not tell.</param>
     /// <param name="home">The organization's country.</param>

@@ -5,7 +5,7 @@ namespace Bandeja.Formats.Lists;
 /// <summary>A file that cannot be read as a list. The message says what and where, for the user.</summary>
 public sealed class ListFileException(string message) : Exception(message);
 
-/// <summary>How a file is to be read; what is null is recognised.</summary>
+/// <summary>How a file is to be read; what is null is recognized.</summary>
 /// <param name="Sheet">The sheet, table or view, where a file has several.</param>
 /// <param name="HeadingRow">Zero-based row of the headings, -1 for no headings.</param>
 /// <param name="Encoding">A name from <see cref="Encodings.Known"/>, for CSV.</param>
@@ -24,7 +24,7 @@ public sealed record SourceOptions(
 /// <summary>A sheet of a workbook, a table of a document, a table or view of a database.</summary>
 public sealed record SheetInfo(string Name, bool Hidden);
 
-/// <summary>A column as it was recognised.</summary>
+/// <summary>A column as it was recognized.</summary>
 /// <param name="Confidence">How sure its role is, in percent; 0 without one.</param>
 /// <param name="Why">What the role was taken from.</param>
 /// <param name="NumberForm">For numbers: their decimal sign.</param>

@@ -165,7 +165,7 @@ public sealed record PictureFile(byte[] Data, string MediaType, int Width, int H
 
     static PictureException Damaged() => new("The picture is damaged and cannot be read.");
 
-    /// <summary>The number of colour components that a JPEG's frame header names (ITU-T T.81, B.2.2); 0 where there is none.</summary>
+    /// <summary>The number of color components that a JPEG's frame header names (ITU-T T.81, B.2.2); 0 where there is none.</summary>
     static int JpegComponents(byte[] data)
     {
         for (var i = 2; i + 9 < data.Length && data[i] == 0xFF; )

@@ -8,7 +8,7 @@ using MimeKit;
 namespace Bandeja.Server.Endpoints;
 
 /// <summary>The practice post office.</summary>
-public sealed record PostOfficeView(int Port, IReadOnlyList<BehaviourRow> Behaviours);
+public sealed record PostOfficeView(int Port, IReadOnlyList<BehaviorRow> Behaviors);
 
 /// <summary>A part of its messages, the newest first.</summary>
 public sealed record PostedPage(int Total, IReadOnlyList<PostedRow> Rows);
@@ -35,7 +35,7 @@ public sealed record PostedView(
 /// <param name="Address">An address, @ and a domain, or * for all.</param>
 /// <param name="Times">How often; null for ever.</param>
 /// <param name="Words">What it says; blank for the usual.</param>
-public sealed record BehaviourOrder(string Kind, string Address, int? Times = null, string? Words = null);
+public sealed record BehaviorOrder(string Kind, string Address, int? Times = null, string? Words = null);
 
 /// <summary>A delivery report that the practice post office is to send on a message.</summary>
 /// <param name="Status">For instance 5.1.1 (RFC 3463).</param>
@@ -48,7 +48,7 @@ static class PostOfficeEndpoints
 
     public static void Map(RouteGroupBuilder api)
     {
-        api.MapGet("/post-office", (PostOffice office, PostOfficeStore store) => new PostOfficeView(office.Port, store.Behaviours()))
+        api.MapGet("/post-office", (PostOffice office, PostOfficeStore store) => new PostOfficeView(office.Port, store.Behaviors()))
             .WithSummary("The practice post office: its address and behavior");
         api.MapGet(
                 "/post-office/messages",
@@ -125,8 +125,8 @@ static class PostOfficeEndpoints
             )
             .WithSummary("Send a delivery report on a message to its sender");
         api.MapPost(
-                "/post-office/behaviours",
-                (BehaviourOrder order, PostOfficeStore store, Announcements announcements) =>
+                "/post-office/behaviors",
+                (BehaviorOrder order, PostOfficeStore store, Announcements announcements) =>
                 {
                     if (!Kinds.Contains(order.Kind))
                         throw new BadInputException($"The behavior must be one of: {string.Join(", ", Kinds)}.");
@@ -143,7 +143,7 @@ static class PostOfficeEndpoints
             )
             .WithSummary("Add a behavior: refuse, later, slow, drop, drop after, report");
         api.MapDelete(
-                "/post-office/behaviours/{id:long}",
+                "/post-office/behaviors/{id:long}",
                 (long id, PostOfficeStore store, Announcements announcements) =>
                 {
                     store.Untell(id);

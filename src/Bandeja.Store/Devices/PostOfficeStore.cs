@@ -18,7 +18,7 @@ public sealed record PostedRow
 }
 
 /// <summary>Something that the practice post office is told to do.</summary>
-public sealed record BehaviourRow
+public sealed record BehaviorRow
 {
     public long Id { get; init; }
 
@@ -202,10 +202,10 @@ public sealed class PostOfficeStore(Database database) : IDisposable
         });
 
     /// <summary>What it is told to do.</summary>
-    public IReadOnlyList<BehaviourRow> Behaviours()
+    public IReadOnlyList<BehaviorRow> Behaviors()
     {
         using var c = database.Open();
-        return [.. c.Query<BehaviourRow>("SELECT id, kind, address, times, words FROM behaviour ORDER BY id")];
+        return [.. c.Query<BehaviorRow>("SELECT id, kind, address, times, words FROM behaviour ORDER BY id")];
     }
 
     /// <summary>Tells it to do something.</summary>
@@ -227,20 +227,20 @@ public sealed class PostOfficeStore(Database database) : IDisposable
     public void Untell(long id) => database.Write(c => c.Execute("DELETE FROM behaviour WHERE id = @id", new { id }));
 
     /// <summary>Takes what it is to do with an address at a point of a session, and counts it; null where it is to do nothing.</summary>
-    public BehaviourRow? Take(string address, params string[] kinds)
+    public BehaviorRow? Take(string address, params string[] kinds)
     {
-        var behaviour = Behaviours().FirstOrDefault(b => kinds.Contains(b.Kind) && Fits(b.Address, address));
-        if (behaviour is null)
+        var behavior = Behaviors().FirstOrDefault(b => kinds.Contains(b.Kind) && Fits(b.Address, address));
+        if (behavior is null)
             return null;
-        if (behaviour.Times is null)
-            return behaviour;
+        if (behavior.Times is null)
+            return behavior;
         return database.Write(c =>
         {
             // Several connections ask at once: whoever counts it down does it.
-            if (c.Execute("UPDATE behaviour SET times = times - 1 WHERE id = @Id AND times > 0", new { behaviour.Id }) == 0)
+            if (c.Execute("UPDATE behaviour SET times = times - 1 WHERE id = @Id AND times > 0", new { behavior.Id }) == 0)
                 return null;
-            c.Execute("DELETE FROM behaviour WHERE id = @Id AND times <= 0", new { behaviour.Id });
-            return behaviour;
+            c.Execute("DELETE FROM behaviour WHERE id = @Id AND times <= 0", new { behavior.Id });
+            return behavior;
         });
     }
 

@@ -97,7 +97,7 @@ public sealed class PracticeStore(Database database)
                 );
         });
 
-    /// <summary>The printers that practise.</summary>
+    /// <summary>The printers for practice.</summary>
     public IReadOnlyList<PracticeRow> All()
     {
         using var c = database.Open();

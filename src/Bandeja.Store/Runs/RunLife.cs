@@ -81,7 +81,7 @@ public sealed class RunLife(Database database)
 
     /// <summary>Ends a run whose files are written: all its pieces are produced, or reprinted, in one transaction. Nobody is marked as
     /// mailed.</summary>
-    /// <returns>False where the run was cancelled or paused meanwhile; then nothing changes.</returns>
+    /// <returns>False where the run was canceled or paused meanwhile; then nothing changes.</returns>
     public bool Complete(long runId, IReadOnlyList<RunFile> files, Actor actor) =>
         database.Write(c =>
         {

@@ -25,7 +25,7 @@ public interface IJobKind
     /// <summary>Cleans up after work during which the server ended twice; it has been ended as failed.</summary>
     void Crashed(JobRow job, string message) => Abandon(job, RunState.Failed, message);
 
-    /// <summary>Cleans up after work that was cancelled or failed; must work also for a job that never started.</summary>
+    /// <summary>Cleans up after work that was canceled or failed; must work also for a job that never started.</summary>
     void Abandon(JobRow job, RunState state, string? message);
 }
 

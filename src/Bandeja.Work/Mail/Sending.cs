@@ -167,7 +167,7 @@ public sealed class Sending(
             Thread.Sleep(1);
     }
 
-    /// <summary>Positions as stretches of neighbours, which are read at once.</summary>
+    /// <summary>Positions as stretches of neighbors, which are read at once.</summary>
     static IEnumerable<(int From, int To)> Stretches(IReadOnlyList<int> positions)
     {
         for (var i = 0; i < positions.Count; )

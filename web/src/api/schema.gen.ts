@@ -10947,7 +10947,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/post-office/behaviours": {
+    "/api/post-office/behaviors": {
         parameters: {
             query?: never;
             header?: never;
@@ -10966,7 +10966,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["BehaviourOrder"];
+                    "application/json": components["schemas"]["BehaviorOrder"];
                 };
             };
             responses: {
@@ -10987,7 +10987,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/post-office/behaviours/{id}": {
+    "/api/post-office/behaviors/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -11108,7 +11108,7 @@ export interface components {
         /** @enum {unknown} */
         BatchState: "waiting" | "handing" | "printing" | "out" | "given up" | "doubt";
         /** @description Something that the practice post office is to do. */
-        BehaviourOrder: {
+        BehaviorOrder: {
             kind: string;
             /** @description An address, @ and a domain, or * for all. */
             address: string;
@@ -11120,7 +11120,7 @@ export interface components {
             /** @description What it says; blank for the usual. */
             words?: null | string;
         };
-        BehaviourRow: {
+        BehaviorRow: {
             /** Format: int64 */
             id: number;
             kind: string;
@@ -13151,7 +13151,7 @@ export interface components {
         PostOfficeView: {
             /** Format: int32 */
             port: number;
-            behaviours: components["schemas"]["BehaviourRow"][];
+            behaviors: components["schemas"]["BehaviorRow"][];
         };
         PracticeJob: {
             /** Format: int64 */

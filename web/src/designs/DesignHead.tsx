@@ -24,7 +24,7 @@ export function DesignName({ design }: { design: Schema["DesignDetail"] }) {
   };
   return (
     <input
-      className="w-44 rounded bg-transparent px-1 -ml-1 hover:bg-base-200"
+      className="-ml-1 field-sizing-content min-w-24 max-w-72 rounded bg-transparent px-1 text-ellipsis hover:bg-base-200 max-[1200px]:max-w-44"
       aria-label={`Name of the ${kinds[design.kind].name}`}
       value={name}
       maxLength={120}

@@ -7,7 +7,7 @@ import { postOfficeQuery } from "../mail/queries";
 import { sayWrong } from "../ui/notices";
 import { keys } from "../api/keys";
 
-export const behaviours: Record<string, string> = {
+export const behaviors: Record<string, string> = {
   refuse: "Reject the address permanently",
   later: "Defer (“try again later”)",
   slow: "Respond slowly",
@@ -49,23 +49,23 @@ export function PostOfficePanel() {
         </p>
       </div>
       <h2 className="mb-1">Behavior</h2>
-      {office?.behaviours.length === 0 && (
+      {office?.behaviors.length === 0 && (
         <p className="mb-2 text-faint">
           It accepts every message. Add a behavior to simulate mail server problems and see how a run handles them.
         </p>
       )}
       <ul className="mb-2" aria-label="Active behaviors">
-        {office?.behaviours.map((b) => (
+        {office?.behaviors.map((b) => (
           <li key={b.id} className="flex items-center gap-2 border-b border-line py-1">
             <span className="flex-1">
-              {behaviours[b.kind]}: <strong>{b.address === "*" ? "all addresses" : b.address}</strong>
+              {behaviors[b.kind]}: <strong>{b.address === "*" ? "all addresses" : b.address}</strong>
               {b.times !== null ? `, ${b.times === 1 ? "once" : `${b.times} times`} more` : ""}
               {b.words ? `, with the reply “${b.words}”` : ""}
             </span>
             <button
               className="btn btn-ghost btn-xs btn-square"
-              aria-label={`Remove behavior: ${behaviours[b.kind]}, ${b.address}`}
-              onClick={() => void did(ask(api.DELETE("/api/post-office/behaviours/{id}", { params: { path: { id: b.id } } })))}
+              aria-label={`Remove behavior: ${behaviors[b.kind]}, ${b.address}`}
+              onClick={() => void did(ask(api.DELETE("/api/post-office/behaviors/{id}", { params: { path: { id: b.id } } })))}
             >
               <X size={14} />
             </button>
@@ -79,7 +79,7 @@ export function PostOfficePanel() {
           e.preventDefault();
           void did(
             ask(
-              api.POST("/api/post-office/behaviours", {
+              api.POST("/api/post-office/behaviors", {
                 body: { kind, address, times: times ? Number(times) : null, words: words || null },
               }),
             ),
@@ -87,7 +87,7 @@ export function PostOfficePanel() {
         }}
       >
         <select className="select select-sm w-72" aria-label="Behavior" value={kind} onChange={(e) => setKind(e.target.value)}>
-          {Object.entries(behaviours).map(([value, name]) => (
+          {Object.entries(behaviors).map(([value, name]) => (
             <option key={value} value={value}>
               {name}
             </option>

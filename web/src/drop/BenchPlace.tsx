@@ -69,10 +69,10 @@ export function BenchPlace() {
     placeholderData: keepPreviousData,
   });
   const proof = useQuery({ ...proofQuery(drop.id, id ?? 0), enabled: id !== undefined, placeholderData: keepPreviousData, staleTime: 0 });
-  const neighbours = [rows.row(at + 1)?.id, rows.row(at - 1)?.id].filter((n) => n !== undefined).join(",");
+  const neighbors = [rows.row(at + 1)?.id, rows.row(at - 1)?.id].filter((n) => n !== undefined).join(",");
   useEffect(() => {
-    for (const n of neighbours ? neighbours.split(",").map(Number) : []) void queryClient.prefetchQuery(proofQuery(drop.id, n));
-  }, [neighbours, drop.id]);
+    for (const n of neighbors ? neighbors.split(",").map(Number) : []) void queryClient.prefetchQuery(proofQuery(drop.id, n));
+  }, [neighbors, drop.id]);
 
   const chooseTray = (t: Tray | null) => {
     setTray(t);

@@ -37,7 +37,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
         <p className="truncate text-[12px] text-faint">{about(w)}</p>
       </div>
       <select
-        className="select select-ghost select-sm w-28 shrink-0 text-[12.5px] text-faint"
+        className="select select-ghost select-sm w-32 shrink-0 text-[12.5px] text-faint"
         aria-label={`Whose: ${w.title}`}
         value={w.assignedTo ?? ""}
         onChange={(e) => void assign(w, e.target.value || null)}
@@ -55,7 +55,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
           Resume now
         </button>
       ) : (
-        <span className="flex w-[216px] shrink-0 justify-end gap-1.5">
+        <span className="flex w-[240px] shrink-0 justify-end gap-1.5">
           <button className="btn btn-sm btn-ghost text-faint" onClick={() => setLater(true)}>
             Later…
           </button>
@@ -65,7 +65,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
             </button>
           )}
           <button
-            className={`btn btn-sm ${w.group === "Overdue" ? "btn-primary" : "btn-quiet"}`}
+            className={`btn btn-sm min-w-[108px] ${w.group === "Overdue" ? "btn-primary" : "btn-quiet"}`}
             onClick={() => (w.kind === "PullPieces" ? void pull(w) : void navigate(w.path))}
           >
             {workActs[w.kind]}
