@@ -152,6 +152,7 @@ public static class Application
             .AddSingleton<CampaignStore>()
             .AddSingleton<DropIssues>()
             .AddSingleton<BenchRows>()
+            .AddSingleton<HoldGroups>()
             .AddSingleton<DropHistory>()
             .AddSingleton<JobStore>()
             .AddSingleton<SettingStore>();

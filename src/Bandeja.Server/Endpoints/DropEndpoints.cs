@@ -145,7 +145,6 @@ public sealed record DropSummary(
 /// <param name="Why">Why they are in their tray, where there is something to say.</param>
 /// <param name="Channel">Paper, Email or Both.</param>
 /// <param name="InDoubt">True while a piece may have gone out, and nobody knows.</param>
-/// <param name="HeldAs">What their hold is counted under in a plan; null where they are not held.</param>
 public sealed record BenchRow(
     long Id,
     int Piece,
@@ -155,8 +154,7 @@ public sealed record BenchRow(
     int Pages,
     string? Why,
     string Channel,
-    bool InDoubt,
-    string? HeldAs
+    bool InDoubt
 );
 
 /// <summary>A part of the recipients at the bench.</summary>
@@ -334,6 +332,12 @@ static class DropEndpoints
             )
             .WithSummary("The ids of all recipients that a search finds");
 
+        api.MapGet("/drops/{id:long}/held", (long id, HoldGroups held) => held.Of(id))
+            .WithSummary("How many recipients are held, by reason");
+
+        api.MapGet("/drops/{id:long}/held/recipients", (long id, string reason, HoldGroups held) => held.Recipients(id, reason))
+            .WithSummary("The ids of the recipients held for a reason");
+
         api.MapGet("/drops/{id:long}/recipients/place", (long id, long piece, BenchRows bench) => bench.PlaceOf(id, piece))
             .WithSummary("The place of a piece among all of a drop in the order of their numbers, from 0");
 
@@ -492,8 +496,7 @@ static class DropEndpoints
             r.Pages,
             why,
             r.Channel.ToString(),
-            r.InDoubt.Count > 0,
-            r.Tray == Tray.Held && r.HoldReason is not null ? HoldRules.Together(r.HoldRule, r.HoldReason) : null
+            r.InDoubt.Count > 0
         );
     }
 

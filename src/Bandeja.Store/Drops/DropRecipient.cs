@@ -16,9 +16,6 @@ public sealed record DropRecipient(
     string?[] Values
 )
 {
-    /// <summary>The rule that holds them; null where a person does, or nothing.</summary>
-    public string? HoldRule { get; init; }
-
     /// <summary>How their pieces go out.</summary>
     public Channel Channel { get; init; } = Channel.Paper;
 

@@ -424,7 +424,7 @@ public sealed class DropStore(Database database)
 
     internal const string ReadColumns =
         "d.recipient_id, d.piece_number, d.tray, d.pages, d.hold_reason, d.run_id, d.mailed_on, d.return_reason, d.channel, "
-        + "d.channel_by_hand, d.email_run_id, d.emailed_on, d.rule_note, d.hold_rule";
+        + "d.channel_by_hand, d.email_run_id, d.emailed_on, d.rule_note";
 
     internal static List<DropRecipient> Read(SqliteConnection c, long dropId, SqliteCommand command, int columns)
     {
@@ -442,12 +442,11 @@ public sealed class DropStore(Database database)
                     reader.IsDBNull(5) ? null : reader.GetInt64(5),
                     Day(6),
                     Text(7),
-                    RowTable.Cells(reader, 14, columns)
+                    RowTable.Cells(reader, 13, columns)
                 )
                 {
                     InDoubt = [.. doubts[reader.GetInt64(0)]],
                     RuleNote = Text(12),
-                    HoldRule = Text(13),
                     Channel = Enum.Parse<Channel>(reader.GetString(8)),
                     ChannelByHand = reader.GetBoolean(9),
                     EmailRunId = reader.IsDBNull(10) ? null : reader.GetInt64(10),

@@ -219,11 +219,12 @@ public sealed class SuppressionMatcher
     /// <summary>Reads all entries that hold today.</summary>
     public SuppressionMatcher(SqliteConnection c, DateOnly today)
     {
+        var days = SettingStore.Days(c);
         foreach (
             var (list, reason, until, key, email, person, name, channel) in c.Query<(
                 string,
                 string,
-                string?,
+                DateOnly?,
                 string,
                 string,
                 string,
@@ -237,7 +238,7 @@ public sealed class SuppressionMatcher
             )
         )
         {
-            var why = (list, until is null ? reason : $"{reason} (until {until})");
+            var why = (list, until is null ? reason : $"{reason} (until {days.Of(until.Value)})");
             if (channel == "email")
             {
                 var of = email.Length > 0 ? email : key;

@@ -5522,6 +5522,84 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many recipients are held, by reason */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoldGroup"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/held/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of the recipients held for a reason */
+        get: {
+            parameters: {
+                query: {
+                    reason: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/recipients/place": {
         parameters: {
             query?: never;
@@ -11196,8 +11274,6 @@ export interface components {
             channel: string;
             /** @description True while a piece may have gone out, and nobody knows. */
             inDoubt: boolean;
-            /** @description What their hold is counted under in a plan; null where they are not held. */
-            heldAs: null | string;
         };
         BounceMailboxRow: {
             /** Format: int64 */
@@ -12081,6 +12157,11 @@ export interface components {
             number: number;
             name: string;
             text: string;
+        };
+        HoldGroup: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
         };
         Holiday: {
             /** Format: date */

@@ -17,7 +17,7 @@ export function PasswordFields({ form, set, blank }: { form: Form; set: (part: P
           type={each && form[by] ? "text" : "password"}
           autoComplete="new-password"
           className="input input-sm min-w-0 flex-1"
-          placeholder={each && form[by] ? "{No.}" : key === "open" ? "Blank: anyone can open it" : "Blank: permissions cannot be changed"}
+          placeholder={each && form[by] ? "{No.}" : key === "open" ? "Blank: no password" : "Blank: no one can"}
           maxLength={300}
           value={form[key]}
           onChange={(e) => set({ [key]: e.target.value })}

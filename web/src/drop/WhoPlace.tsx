@@ -8,31 +8,22 @@ import { count, many } from "../ui/words";
 import { release } from "./acts";
 import { ChannelRule } from "./ChannelRule";
 import { useDrop } from "./DropPage";
-import { everyoneReady } from "./order";
 import { keys } from "../api/keys";
 
 /** Who gets it: the list, and who of it is kept out and why. */
 export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
-  const plan = useQuery({
-    queryKey: keys.drop(drop.id, "plan", "all"),
-    queryFn: () => ask(api.POST("/api/drops/{id}/plan", { params: { path: { id: drop.id } }, body: everyoneReady })),
+  const groups = useQuery({
+    queryKey: keys.drop(drop.id, "held"),
+    queryFn: () => ask(api.GET("/api/drops/{id}/held", { params: { path: { id: drop.id } } })),
   }).data;
   const without = useQuery({
     queryKey: keys.drop(drop.id, "households-without"),
     queryFn: () => ask(api.GET("/api/drops/{id}/households-without", { params: { path: { id: drop.id } } })),
   }).data;
-  const held = plan?.excluded.filter((l) => l.tray === "Held") ?? [];
   const releaseAll = async (reason: string) => {
-    const ids: number[] = [];
-    for (let offset = 0, total = 1; offset < total; offset += 1000) {
-      const page = await ask(
-        api.GET("/api/drops/{id}/recipients", { params: { path: { id: drop.id }, query: { tray: "Held", offset, limit: 1000 } } }),
-      );
-      ids.push(...page.rows.filter((r) => reason === `Held: ${r.heldAs}`).map((r) => r.id));
-      total = page.total;
-    }
+    const ids = await ask(api.GET("/api/drops/{id}/held/recipients", { params: { path: { id: drop.id }, query: { reason } } }));
     await release(drop.id, ids);
   };
   return (
@@ -69,12 +60,12 @@ export function WhoPlace() {
       </section>
       <section className="p-5">
         <h2 className="mb-2">Held, by reason</h2>
-        {held.length === 0 && <p className="text-faint">No recipients are held. To hold one, press H on the bench.</p>}
+        {groups?.length === 0 && <p className="text-faint">No recipients are held. To hold one, press H on the bench.</p>}
         <table className="w-full">
           <tbody>
-            {held.map((h) => (
+            {groups?.map((h) => (
               <tr key={h.reason} className="border-b border-line">
-                <td className="py-1.5">{h.reason.replace("Held: ", "")}</td>
+                <td className="py-1.5">{h.reason}</td>
                 <td className="py-1.5 text-right font-semibold">{count(h.count)}</td>
                 <td className="py-1.5 pl-4 text-right">
                   <button className="btn btn-quiet btn-xs whitespace-nowrap" onClick={() => void releaseAll(h.reason)}>

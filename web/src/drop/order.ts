@@ -80,9 +80,6 @@ export const first: Form = {
   at: "",
 };
 
-/** Everyone who is Ready, in one file: what is asked where only the counts matter. */
-export const everyoneReady: Order = { output: "one" };
-
 /** What an order is made of beside the form. */
 interface Setting {
   package: Drop["package"];

@@ -34,10 +34,10 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
           {w.title}
           {w.pieces.length > 0 && `: ${w.pieces.map(pieceNumber).join(", ")}`}
         </Link>
-        <p className="truncate text-[12px] text-faint">{about(w)}</p>
+        <p className="text-[12px] text-faint">{about(w)}</p>
       </div>
       <select
-        className="select select-ghost select-sm w-32 shrink-0 text-[12.5px] text-faint"
+        className="select select-ghost select-sm w-[118px] shrink-0 text-[12.5px] text-faint"
         aria-label={`Whose: ${w.title}`}
         value={w.assignedTo ?? ""}
         onChange={(e) => void assign(w, e.target.value || null)}
@@ -55,7 +55,7 @@ export function WorkLine({ work: w, people, me, today }: { work: Work; people: s
           Resume now
         </button>
       ) : (
-        <span className="flex w-[240px] shrink-0 justify-end gap-1.5">
+        <span className="flex w-[226px] shrink-0 justify-end gap-1.5">
           <button className="btn btn-sm btn-ghost text-faint" onClick={() => setLater(true)}>
             Later…
           </button>

@@ -31,14 +31,11 @@ export function MakeFiles({ drop, o, plan }: PartProps) {
               onChange={(e) => set({ nameBy: e.target.value })}
             />
           </span>
-          {/* Its place is kept while there are no names: what stands below must not move under the pointer as they come. */}
+          {/* It stands there from the beginning: what is below must not move under the pointer as the names come. */}
           <p className="col-start-2 min-h-12 text-[12px] leading-4 text-faint" data-testid="file-names">
-            {plan && plan.names.length > 0 && (
-              <>
-                {plan.names.slice(0, 3).join(", ")} …{plan.numbered > 0 ? ` ${count(plan.numbered)} duplicate names get a number.` : ""} All
-                files are in one ZIP, in a folder with the date and time.
-              </>
-            )}
+            {plan && plan.names.length > 0 && `${plan.names.slice(0, 3).join(", ")} … `}
+            {plan && plan.numbered > 0 && `${count(plan.numbered)} duplicate names get a number. `}
+            All files are in one ZIP, in a folder with the date and time.
           </p>
         </>
       )}
