@@ -341,6 +341,21 @@ public sealed class SequenceTests
     }
 
     [Fact]
+    public void Whose_mailing_is_undone_after_it_came_back_gets_the_steps_to_come_at_once()
+    {
+        using var w = new SequenceWorld(4, Monday);
+        var drops = TwoSteps(w);
+        w.Mail(drops[0]);
+        var id = w.Recipients()[1];
+        w.Bench.Act(drops[0], [id], DropEventKind.Returned, "vacant", w.Today, "Returned", w.By());
+        Assert.Equal(3, w.Ready(drops[1]));
+        w.Bench.Act(drops[0], [id], DropEventKind.MailUndone, "still here", null, "Undone", w.By());
+        Assert.Equal(4, w.Ready(drops[1]));
+        Assert.Empty(w.Sight.Of(w.Campaign).Left);
+        w.MustAddUp();
+    }
+
+    [Fact]
     public void Returned_mail_ends_it_until_the_address_is_another_or_the_return_is_undone()
     {
         using var w = new SequenceWorld(4, Monday);
@@ -375,6 +390,7 @@ public sealed class SequenceTests
             );
         w.MustAddUp();
         w.Bench.Act(drops[0], [id], DropEventKind.ReturnUndone, null, null, "Undone", w.By());
+        Assert.Equal(4, w.Ready(drops[1]));
 
         // The same at the returns desk; with a new address they stay in the campaign.
         var returns = new ReturnStore(w.Database, w.Editor, w.Bench);

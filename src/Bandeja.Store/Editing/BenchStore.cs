@@ -76,7 +76,7 @@ public sealed class BenchStore(Database database, ListEditor editor)
         DropEvents.Append(c, dropId, events, actor, Actions.Begin(c, null, dropId, label, actor));
         if (kind is DropEventKind.Held or DropEventKind.Released or DropEventKind.TakenBack or DropEventKind.Returned)
             AutoHolds.SweepHouseholds(c, dropId, [.. events.Select(e => e.Item1)], editor.Surroundings, actor);
-        if (kind == DropEventKind.Returned)
+        if (kind is DropEventKind.Returned or DropEventKind.ReturnUndone or DropEventKind.MailUndone)
             AutoHolds.SweepSteps(c, dropId, [.. events.Select(e => e.Item1)], editor.Surroundings, actor);
         return new(label, events.Count, skipped);
     }
