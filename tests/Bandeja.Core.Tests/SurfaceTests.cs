@@ -246,6 +246,31 @@ public sealed class SurfaceTests
     }
 
     [Theory]
+    [InlineData(true, " in wide here; under 0.")]
+    [InlineData(false, " mm wide here; under 0.")]
+    public void A_barcode_too_small_to_be_read_is_told_in_the_organizations_unit_and_known_in_either(bool inInches, string said)
+    {
+        var code = new JsonObject
+        {
+            ["type"] = "barcode",
+            ["attrs"] = new JsonObject
+            {
+                ["symbology"] = "code128",
+                ["source"] = "Organization",
+                ["width"] = 12,
+                ["height"] = 6,
+            },
+        };
+        var setting = Setting with { Locale = new("en-US", "USD") { InInches = inInches } };
+        var bound = DesignReader.Bind(Envelope(Box("text", 60, 40, 80, 12, code)).ToJsonString(), setting);
+        var piece = bound.Composer(new(2027, 3, 3)).Compose(Person(organization: "Fernquay Botanic Garden, plant nursery"), 7);
+        var issue = Assert.Single(PieceIssue.Of(piece, null, PieceKind.Envelope), i => i.Kind == PieceIssueKind.Barcode);
+        Assert.Contains(said, issue.Message, StringComparison.Ordinal);
+        // An accepted issue stays accepted when the unit is changed.
+        Assert.Contains(" mm wide here", issue.Detail, StringComparison.Ordinal);
+    }
+
+    [Theory]
     // The zones of the United States' post on a No. 10: 4¾ × ⅝ in at the lower right, the postage's corner.
     [InlineData("teaser", 130, 95, 60, 6, "InClearZone the teaser in the barcode clear zone")]
     [InlineData("teaser", 10, 95, 60, 6, "")]

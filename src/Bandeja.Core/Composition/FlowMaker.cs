@@ -596,7 +596,7 @@ sealed class FlowMaker(
         var code = bound.Barcode;
         if (bound.Mistake is { } mistake)
         {
-            notes.Barcodes.Add(mistake);
+            notes.Barcode(mistake);
             return;
         }
         string content;
@@ -611,7 +611,7 @@ sealed class FlowMaker(
                 var postal = context.RoleValue(Role.PostalCode);
                 if (IntelligentMail.Routing(postal, context.RoleValue(Role.DeliveryPoint)) is not { } routing)
                 {
-                    notes.Barcodes.Add(
+                    notes.Barcode(
                         postal.Length == 0
                             ? "The Intelligent Mail barcode needs a ZIP Code, and it is blank."
                             : $"“{postal}” is not a ZIP Code, so the Intelligent Mail barcode cannot be created."
@@ -632,17 +632,18 @@ sealed class FlowMaker(
                     return; // told as a blank field
                 bars = BarcodeShape.Of(Symbol.Of(code.Symbology, content), code.Width, code.Height, out var module);
                 if (module < BarcodeShape.LeastModule(code.Symbology) - 0.001)
-                    notes.Barcodes.Add(
+                {
+                    string Said(Func<double, string> length) =>
                         $"{Symbol.NameOf(code.Symbology)} with “{Evaluator.Short(content)}” needs {bars.Width / module:0} modules "
-                            + $"across, which are {module * 25.4 / 72:0.00} mm wide here; under "
-                            + $"{BarcodeShape.LeastModule(code.Symbology) * 25.4 / 72:0.00} mm they are not read reliably. Make "
-                            + "it larger or its content shorter."
-                    );
+                        + $"across, which are {length(module)} wide here; under {length(BarcodeShape.LeastModule(code.Symbology))} "
+                        + "they are not read reliably. Make it larger or its content shorter.";
+                    notes.Barcodes.Add((Said(points => $"{points * 25.4 / 72:0.00} mm"), Said(context.Organization.Length)));
+                }
             }
         }
         catch (Exception e) when (e is BarcodeContentException or IntelligentMailException)
         {
-            notes.Barcodes.Add(e.Message);
+            notes.Barcode(e.Message);
             return;
         }
         var figure = new Element(ElementKind.Figure, bound.Frame.Parent, content);

@@ -41,13 +41,13 @@ public sealed class LayoutNotes
     List<Rune>? missingGlyphs;
     List<(string, string)>? tooWide,
         inZones,
-        postal;
+        postal,
+        barcodes;
     List<PictureNote>? pictures;
     List<FormNote>? form;
     List<string>? tooLarge,
         longLines,
-        overfull,
-        barcodes;
+        overfull;
 
     /// <summary>Characters that no shipped font has.</summary>
     public List<Rune> MissingGlyphs => missingGlyphs ??= [];
@@ -76,8 +76,12 @@ public sealed class LayoutNotes
     /// <summary>What the post or a printer does not take: what it is about, and a sentence.</summary>
     public List<(string What, string Sentence)> Postal => postal ??= [];
 
-    /// <summary>Why barcodes could not be made or read.</summary>
-    public List<string> Barcodes => barcodes ??= [];
+    /// <summary>Why barcodes could not be made or read: what tells it from others, in millimeters whatever the organization's unit
+    /// is, and the sentence.</summary>
+    public List<(string Detail, string Sentence)> Barcodes => barcodes ??= [];
+
+    /// <summary>Notes why a barcode could not be made, in a sentence without measures.</summary>
+    public void Barcode(string sentence) => Barcodes.Add((sentence, sentence));
 
     /// <summary>True where no condition of the letter is met and its fields are blank, so that a blank sheet would be printed.</summary>
     public bool NothingPrinted { get; set; }

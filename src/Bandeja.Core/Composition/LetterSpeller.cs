@@ -187,7 +187,7 @@ public sealed class LetterSpeller
         }
         catch (BarcodeContentException e)
         {
-            notes.Barcodes.Add(e.Message);
+            notes.Barcode(e.Message);
             return null;
         }
     }

@@ -154,8 +154,8 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             );
         foreach (var (what, sentence) in letter.Notes.Postal.Distinct())
             Add(PieceIssueKind.Postal, $"{what}{where}", "", sentence);
-        foreach (var sentence in letter.Notes.Barcodes.Distinct())
-            Add(PieceIssueKind.Barcode, $"barcode{where}", sentence, sentence);
+        foreach (var (detail, sentence) in letter.Notes.Barcodes.Distinct())
+            Add(PieceIssueKind.Barcode, $"barcode{where}", detail, sentence);
         foreach (var note in letter.Notes.Form.Distinct())
             Add(
                 note.Issue switch

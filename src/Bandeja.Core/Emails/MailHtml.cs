@@ -344,7 +344,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
     {
         if (bound.Mistake is { } mistake)
         {
-            notes.Barcodes.Add(mistake);
+            notes.Barcode(mistake);
             return;
         }
         if (bound.Barcode.Mail is not null)
@@ -362,7 +362,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
         }
         catch (BarcodeContentException e)
         {
-            notes.Barcodes.Add(e.Message);
+            notes.Barcode(e.Message);
         }
     }
 

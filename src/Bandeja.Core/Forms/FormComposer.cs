@@ -403,7 +403,7 @@ public sealed class FormComposer : IPieceComposer
         context.Place = notes.Place;
         if (bound.Source is null)
         {
-            notes.Barcodes.Add("The barcode has no content yet. Enter a value for it.");
+            notes.Barcode("The barcode has no content yet. Enter a value for it.");
             return;
         }
         var value = Evaluator.Evaluate(bound.Source, context);
@@ -414,7 +414,7 @@ public sealed class FormComposer : IPieceComposer
         {
             var bars = BarcodeShape.Of(Symbol.Of(box.Symbology, content), place.Width, place.Height, out var module);
             if (module < BarcodeShape.LeastModule(box.Symbology) - 0.001)
-                notes.Barcodes.Add(
+                notes.Barcode(
                     $"{Symbol.NameOf(box.Symbology)} with “{Evaluator.Short(content)}” is too small to be read reliably. Make it larger or "
                         + "its content shorter."
                 );
@@ -429,7 +429,7 @@ public sealed class FormComposer : IPieceComposer
         }
         catch (BarcodeContentException e)
         {
-            notes.Barcodes.Add(e.Message);
+            notes.Barcode(e.Message);
         }
     }
 

@@ -74,6 +74,9 @@ public sealed class EvaluationContext(
     /// organization's.</summary>
     public OrganizationLocale Locale => own ??= OwnLocale();
 
+    /// <summary>The organization's own formats and units, whatever the recipient's language is.</summary>
+    public OrganizationLocale Organization => locale;
+
     OrganizationLocale OwnLocale()
     {
         if (languageColumn < 0 || Row[languageColumn] is not { } language || string.IsNullOrWhiteSpace(language))
