@@ -118,6 +118,25 @@ public sealed class ReturnTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task The_address_stands_there_as_on_the_piece_with_the_country_where_the_organization_prints_it()
+    {
+        await api.Put(
+            "/api/settings/organization",
+            new
+            {
+                name = "Fernquay Botanic Garden",
+                locale = "en-US",
+                currency = "USD",
+                countryLine = "Always",
+            }
+        );
+        Assert.Equal(
+            ["2 Quay Road", "Fernquay OR 97412", "UNITED STATES"],
+            Assert.Single(await Find("0002"))!["addressLines"]!.AsArray().Select(l => (string)l!)
+        );
+    }
+
+    [Fact]
     public async Task Moved_without_an_address_is_held_everywhere_until_the_address_is_another()
     {
         var piece = (await Find("1"))[0]!;

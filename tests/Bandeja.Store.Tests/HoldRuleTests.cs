@@ -37,6 +37,9 @@ public sealed class HoldRuleTests
     {
         var ids = groups.Recipients(drop, group.Reason);
         Assert.Equal(group.Count, ids.Count);
+        // What stands on each adds up, too.
+        if (group.Each.Count > 0)
+            Assert.Equal(group.Count, group.Each.Sum(e => e.Count));
         return ids;
     }
 

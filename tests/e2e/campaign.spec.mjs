@@ -136,7 +136,7 @@ test("sixty days of a renewal in three steps: people respond, move, are pulled, 
     await expect(page.getByRole("complementary", { name: "Just entered" })).toContainText("Bo Lind");
     await page.goto(`/campaigns/${campaign}`);
     const leave = async (name) => {
-      await page.getByRole("button", { name: `${name} leaves the campaign…` }).click();
+      await page.getByRole("button", { name: `Leave…: ${name}` }).click();
       await page.getByLabel("Note").fill("renewed at the gate");
       await page.getByRole("button", { name: "Leave the campaign" }).click();
       await expect(page.getByTestId("campaign-person").filter({ hasText: name })).toContainText("left Mar 5: renewed at the gate");

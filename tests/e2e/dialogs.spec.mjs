@@ -24,7 +24,7 @@ const dialogs = [
   ["/returns", "Import returns or corrected addresses", { button: "Import many…" }],
   ["/campaigns/1", /^New step/, { button: "Add a step" }],
   ["/campaigns/1", "Save as pattern", { button: "Save as pattern" }],
-  ["/campaigns/1", / leaves /, { button: / leaves the campaign…$/ }],
+  ["/campaigns/1", / leaves /, { button: /^Leave…: / }],
   ["/designs", /^Remove .*\?$|cannot be removed$/, { button: "Remove Second notice" }],
   ["/designs/3", "Signature", { button: "Snippets", then: /^Signature/ }],
   ["/designs/8", "Label stock", { action: "Choose label stock" }],

@@ -125,7 +125,8 @@ public sealed class PieceFinder(Database database, ListEditor editor)
     string[] Lines(IReadOnlyList<Column> columns, string?[] values)
     {
         var (home, locale) = (editor.Surroundings.Home, editor.Surroundings.Locale);
-        var lines = new DeliveryAddress(columns, home.Code, language: locale.Tag).Write(new ArrayRow(values));
+        var country = new SettingStore(database).Addressing().CountryLine;
+        var lines = new DeliveryAddress(columns, home.Code, country, locale.Tag).Write(new ArrayRow(values));
         return [.. lines.Where(l => l.Kind != AddressLineKind.Name).Select(l => l.Text)];
     }
 

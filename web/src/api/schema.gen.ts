@@ -12162,6 +12162,12 @@ export interface components {
             reason: string;
             /** Format: int32 */
             count: number;
+            each: components["schemas"]["HoldReason"][];
+        };
+        HoldReason: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
         };
         Holiday: {
             /** Format: date */

@@ -131,7 +131,7 @@ function Row({ campaign, person: p, onLeave }: { campaign: Campaign; person: Per
           Undo
         </button>
       ) : (
-        <button className="btn btn-xs btn-quiet w-16" onClick={onLeave} aria-label={`${p.name} leaves the campaign…`}>
+        <button className="btn btn-xs btn-quiet w-16" onClick={onLeave} aria-label={`Leave…: ${p.name}`}>
           Leave…
         </button>
       )}

@@ -233,7 +233,7 @@ export function BenchPlace() {
           onNobody={() => select([])}
         />
         <section className="on-sand flex min-w-0 flex-1 flex-col bg-base-200" aria-label="Package">
-          <div className="flex h-10 shrink-0 items-center gap-4 px-5">
+          <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-4 gap-y-0.5 px-5 py-0.5">
             <span className="font-semibold">
               {all && all.length > 1 ? `${all.length} pieces together` : drop.package.length > 1 ? (all?.[0]?.name ?? "") : drop.designName}
               {emailed && pieces?.length === 0 ? "" : ` · ${many(pages, "page")}`}

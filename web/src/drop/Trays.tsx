@@ -30,20 +30,23 @@ export function Trays({ counts, chosen, onChoose }: { counts: Drop["trays"]; cho
           onClick={() => onChoose(chosen === tray ? null : tray)}
           title={`Show only ${trayNames[tray]} (${i + 1})`}
         >
-          <span className="block truncate text-[12px] leading-4 text-faint">{trayNames[tray]}</span>
+          <span className="block truncate text-[12px] leading-4 text-faint max-[800px]:text-[11px] max-[800px]:tracking-tight">
+            {trayNames[tray]}
+          </span>
           <span
             className={`block text-[18px] leading-[22px] font-bold ${counts[key] === 0 ? "opacity-60" : ""}`}
             data-testid={`tray-${tray}`}
           >
             {count(counts[key])}
           </span>
-          <span className="absolute right-2 bottom-[6px]">
+          {/* In a narrow tray it would lie over the number. */}
+          <span className="absolute right-2 bottom-[6px] max-[1000px]:hidden">
             <Stack count={counts[key]} of={counts.onTheList} className={color} />
           </span>
         </button>
       ))}
       <button
-        className="w-[84px] shrink-0 cursor-pointer pt-1 text-left"
+        className="w-[84px] shrink-0 cursor-pointer pt-1 text-left max-[800px]:w-[64px]"
         aria-pressed={chosen === null}
         onClick={() => onChoose(null)}
         title="Show all recipients (0)"

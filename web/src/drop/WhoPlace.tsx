@@ -65,9 +65,24 @@ export function WhoPlace() {
           <tbody>
             {groups?.map((h) => (
               <tr key={h.reason} className="border-b border-line">
-                <td className="py-1.5">{h.reason}</td>
-                <td className="py-1.5 text-right font-semibold">{count(h.count)}</td>
-                <td className="py-1.5 pl-4 text-right">
+                <td className="py-1.5">
+                  {h.each.length === 0 ? (
+                    h.reason
+                  ) : (
+                    <details>
+                      <summary className="cursor-pointer leading-6">{h.reason}</summary>
+                      <ul className="mt-1 pl-4 text-[12px] text-faint">
+                        {h.each.map((e) => (
+                          <li key={e.reason}>
+                            {count(e.count)}: {e.reason}
+                          </li>
+                        ))}
+                      </ul>
+                    </details>
+                  )}
+                </td>
+                <td className="py-1.5 text-right align-top leading-6 font-semibold">{count(h.count)}</td>
+                <td className="py-1.5 pl-4 text-right align-top">
                   <button className="btn btn-quiet btn-xs whitespace-nowrap" onClick={() => void releaseAll(h.reason)}>
                     Release {many(h.count, "recipient")}
                   </button>
