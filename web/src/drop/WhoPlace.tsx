@@ -66,8 +66,8 @@ export function WhoPlace() {
             {groups?.map((h) => (
               <tr key={h.reason} className="border-b border-line">
                 <td className="py-1.5">
-                  {h.each.length === 0 ? (
-                    h.reason
+                  {h.each.length < 2 ? (
+                    (h.each[0]?.reason ?? h.reason)
                   ) : (
                     <details>
                       <summary className="cursor-pointer leading-6">{h.reason}</summary>
