@@ -191,6 +191,11 @@ sealed class Filling
         var applicant = Get<LetterBench>().Recipient(members, 4, null)!;
         var (_, page) = Get<LetterBench>().Compose(Get<DesignStore>().Newest(plot).DocumentJson, plot, members, applicant);
         performer.Perform(
+            Get<AddPersonNote>(),
+            new(members, applicant.Id, "Called about a nursery plot. Bed 4, if it is free; sends the application this week."),
+            By(Helper)
+        );
+        performer.Perform(
             Get<KeepPersonFile>(),
             new(members, applicant.Id, "Plot application.pdf", Get<Letters>().ToPdf([page], "Application for a nursery plot")),
             By(Helper)

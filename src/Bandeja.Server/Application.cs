@@ -269,6 +269,7 @@ public static class Application
         services
             .AddSingleton<PeopleFolder>()
             .AddSingleton<PersonFileStore>()
+            .AddSingleton<PersonNotes>()
             .AddSingleton<PersonFiles>()
             .AddSingleton<PeopleRecognition>()
             .AddSingleton<PeopleStore>();

@@ -230,6 +230,43 @@ public sealed class PeopleTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Notes_are_read_on_every_list_of_a_person_can_be_put_back_and_go_with_them()
+    {
+        var (members, m) = await Bring(
+            "members",
+            "F-1,Ana Okafor,12 Quay Road,Fernquay,OR,97412,",
+            "F-2,Bo Lind,5 Elm Street,Fernquay,OR,97412,"
+        );
+        var (donors, d) = await Bring("donors", "D-1,Ana Okafor,12 Quay Rd,Fernquay,OR,97412,");
+        await api.Until(() => Person(members, m[0]), p => p["others"]!.AsArray().Count == 1);
+        async Task<List<string>> Notes(long list, long id) =>
+            [.. (await api.Get($"/api/lists/{list}/recipients/{id}/notes")).AsArray().Select(n => (string)n!["text"]!)];
+        Task<HttpResponseMessage> Note(long list, long id, string text) =>
+            api.Client.PostAsJsonAsync($"/api/lists/{list}/recipients/{id}/notes", new { text });
+
+        var first = (long)await api.Read(await Note(members, m[0], "  Called: prefers email\nfrom now on "));
+        await api.Read(await Note(donors, d[0], "Gave at the gate <b>"));
+        Assert.Equal(["Gave at the gate <b>", "Called: prefers email\nfrom now on"], await Notes(members, m[0]));
+        Assert.Equal(await Notes(members, m[0]), await Notes(donors, d[0]));
+        Assert.Empty(await Notes(members, m[1]));
+
+        foreach (var wrong in (string[])["", " \n", new('x', 4001)])
+            Assert.Equal(HttpStatusCode.BadRequest, (await Api.Refusal(Note(members, m[0], wrong))).Status);
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(Note(members, d[0], "on no such list"))).Status);
+
+        (await api.Client.DeleteAsync($"/api/notes/{first}")).EnsureSuccessStatusCode();
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.DeleteAsync($"/api/notes/{first}"))).Status);
+        Assert.Equal(["Gave at the gate <b>"], await Notes(members, m[0]));
+        (await api.Client.PostAsync($"/api/notes/{first}/restore", null)).EnsureSuccessStatusCode();
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.PostAsync($"/api/notes/{first}/restore", null))).Status);
+        Assert.Equal(2, (await Notes(donors, d[0])).Count);
+
+        await api.Post($"/api/lists/{members}/erase", new { name = "members.csv" });
+        Assert.Equal(["Gave at the gate <b>"], await Notes(donors, d[0]));
+        Assert.Equal(HttpStatusCode.NotFound, (await Api.Refusal(api.Client.DeleteAsync($"/api/notes/{first}"))).Status);
+    }
+
+    [Fact]
     public async Task A_file_that_repeats_the_old_addresses_corrects_none_and_suppresses_who_has_died()
     {
         var (list, ids) = await Bring(

@@ -67,6 +67,23 @@ test("one person over two lists: who they are, how much mail they get, and what 
     await expect(others).toContainText("Cem Tan");
   });
 
+  await test.step("what is noted about her is read on both lists, and can be put back", async () => {
+    await page.goto(`/lists/${m}/recipients/${ana}`);
+    const notes = page.getByRole("region", { name: "Notes" });
+    await notes.getByLabel("New note").fill("Called: prefers email");
+    await notes.getByLabel("New note").press("Control+Enter");
+    await expect(notes.getByRole("listitem")).toContainText("Called: prefers email");
+    await expect(notes.getByLabel("New note")).toHaveValue("");
+    const other = (await get(`/api/lists/${d}/recipients?limit=5`)).rows[0].id;
+    await page.goto(`/lists/${d}/recipients/${other}`);
+    await expect(notes.getByRole("listitem")).toContainText("· members");
+    await notes.getByRole("button", { name: "Remove note: Called: prefers email" }).click();
+    await expect(notes.getByRole("listitem")).toHaveCount(0);
+    await page.getByRole("button", { name: "Undo" }).click();
+    await expect(notes.getByRole("listitem")).toContainText("Called: prefers email");
+    await page.goto(`/lists/${m}/recipients/${ana}`);
+  });
+
   await test.step("a photo is kept with her, looked at, and printed by its name", async () => {
     const documents = page.getByRole("region", { name: "Documents" });
     await documents

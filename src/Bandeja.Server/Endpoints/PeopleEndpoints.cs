@@ -13,6 +13,9 @@ namespace Bandeja.Server.Endpoints;
 /// <summary>Which of two drops goes where a contact limit lets only one go.</summary>
 public sealed record PriorityOrder(MailPriority Priority);
 
+/// <summary>A note about a recipient.</summary>
+public sealed record NoteOrder(string Text);
+
 static class PeopleEndpoints
 {
     public static void Map(RouteGroupBuilder api)
@@ -62,6 +65,21 @@ static class PeopleEndpoints
                 (long fileId, RemovePersonFile act, Caller caller) => caller.Does(act, new(fileId))
             )
             .WithSummary("Remove a document of a recipient for good");
+        api.MapGet(
+                "/lists/{id:long}/recipients/{recipientId:long}/notes",
+                (long id, long recipientId, PersonNotes notes) => notes.Of(recipientId)
+            )
+            .WithSummary("The notes about a recipient, and about the same person on other lists");
+        api.MapPost(
+                "/lists/{id:long}/recipients/{recipientId:long}/notes",
+                (long id, long recipientId, NoteOrder order, AddPersonNote act, Caller caller) =>
+                    caller.Does(act, new(id, recipientId, order.Text))
+            )
+            .WithSummary("Note something about a recipient");
+        api.MapDelete("/notes/{noteId:long}", (long noteId, RemovePersonNote act, Caller caller) => caller.Does(act, new(noteId)))
+            .WithSummary("Remove a note about a recipient");
+        api.MapPost("/notes/{noteId:long}/restore", (long noteId, RestorePersonNote act, Caller caller) => caller.Does(act, new(noteId)))
+            .WithSummary("Put back a note about a recipient");
         api.MapGet("/people", (string text, PeopleStore people) => people.Find(text))
             .WithSummary("Recipients of all lists by words of their name, or by a part of their email address or of a document's name");
         api.MapPut(

@@ -327,7 +327,7 @@ public sealed class Removals(Database database)
     static void RemoveHistory(SqliteConnection c, long listId)
     {
         PeopleRecognition.Forget(c, listId);
-        c.Execute("DELETE FROM person_file WHERE list_id = @listId", new { listId });
+        c.Execute("DELETE FROM person_file WHERE list_id = @listId; DELETE FROM person_note WHERE list_id = @listId;", new { listId });
         foreach (var set in c.Query<long>("SELECT id FROM detail_set WHERE list_id = @listId", new { listId }).ToList())
             DetailStore.Drop(c, set);
         foreach (

@@ -7596,6 +7596,144 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/recipients/{recipientId}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The notes about a recipient, and about the same person on other lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonNote"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Note something about a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{noteId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a note about a recipient */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    noteId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{noteId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put back a note about a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    noteId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -12859,6 +12997,10 @@ export interface components {
             /** @default all */
             channel: string;
         };
+        /** @description A note about a recipient. */
+        NoteOrder: {
+            text: string;
+        };
         /**
          * @default Point
          * @enum {unknown}
@@ -13001,6 +13143,18 @@ export interface components {
             size: number;
             /** Format: int64 */
             pages: number;
+            at: string;
+            by: string;
+        };
+        PersonNote: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            /** Format: int64 */
+            recipientId: number;
+            text: string;
             at: string;
             by: string;
         };

@@ -12,6 +12,7 @@ import { day, moment, pieceNumber, trayNames } from "../ui/words";
 import { eventSentence } from "../drop/events";
 import { InCampaigns } from "./InCampaigns";
 import { PersonDocuments } from "./PersonDocuments";
+import { PersonNotes } from "./PersonNotes";
 import { SamePerson } from "./SamePerson";
 import { WriteDialog } from "./WriteDialog";
 import { cellText, roleNames, typeNames } from "./columns";
@@ -132,6 +133,7 @@ export function RecipientPage() {
           </table>
           <SamePerson listId={id} recipientId={recipientId} name={person.name} />
           <InCampaigns listId={id} recipientId={recipientId} name={person.name} />
+          <PersonNotes listId={id} recipientId={recipientId} />
           <PersonDocuments listId={id} recipientId={recipientId} />
           <h2 className="mb-2">Corrections</h2>
           {person.changes.length === 0 && <p className="mb-6 text-faint">No corrections. Every value is as imported.</p>}
