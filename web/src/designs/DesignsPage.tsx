@@ -22,7 +22,8 @@ import { keys } from "../api/keys";
 /** The library of designs: what each is, what its first page looks like, where it is used. */
 export function DesignsPage() {
   const designs = useQuery(designsQuery()).data;
-  const lists = useQuery(listsQuery()).data ?? [];
+  const known = useQuery(listsQuery()).data;
+  const lists = known ?? [];
   const [params, setParams] = useSearchParams();
   const [writing, setWriting] = useState(params.has("new"));
   const [describing, setDescribing] = useState<Schema["DesignView"] | null>(null);
@@ -210,7 +211,9 @@ export function DesignsPage() {
           </div>
         </>
       )}
-      {writing && <NewLetter lists={lists} close={() => (setWriting(false), setParams({}, { replace: true }))} />}
+      {writing && (
+        <NewLetter lists={lists} loaded={known !== undefined} close={() => (setWriting(false), setParams({}, { replace: true }))} />
+      )}
       {removing !== null && <RemovalDialog kind="design" id={removing} close={() => setRemoving(null)} gone={() => setRemoving(null)} />}
       {describing && <Describe design={describing} close={() => setDescribing(null)} />}
     </>
@@ -296,9 +299,20 @@ function Describe({ design, close }: { design: Schema["DesignView"]; close: () =
   );
 }
 
-function NewLetter({ lists, close }: { lists: { id: number; name: string; recipients: number }[]; close: () => void }) {
+function NewLetter({
+  lists,
+  loaded,
+  close,
+}: {
+  lists: { id: number; name: string; recipients: number }[];
+  loaded: boolean;
+  close: () => void;
+}) {
   const navigate = useNavigate();
-  const organization = useQuery(settingsQuery()).data?.organization.name ?? "";
+  const settings = useQuery(settingsQuery()).data;
+  const organization = settings?.organization.name ?? "";
+  // Before both are there, a design would be created without the list and the name that the dialog is about to show.
+  const ready = loaded && settings !== undefined;
   const [name, setName] = useState("");
   const [kind, setKind] = useState<DesignKind>("letter");
   const [starter, setStarter] = useState<string | null>(null);
@@ -344,7 +358,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          if (name.trim() && !kinds[kind].isFile) void begin();
+          if (ready && name.trim() && !kinds[kind].isFile) void begin();
         }}
       >
         <fieldset className="flex gap-1.5">
@@ -395,7 +409,7 @@ function NewLetter({ lists, close }: { lists: { id: number; name: string; recipi
         {kinds[kind].isFile ? (
           <FormDrop busy={busy} onFile={(file) => void bring(file)} />
         ) : (
-          <button className="btn btn-primary self-start" disabled={!name.trim()}>
+          <button className="btn btn-primary self-start" disabled={!ready || !name.trim()}>
             Create design
           </button>
         )}
