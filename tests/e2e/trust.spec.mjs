@@ -321,3 +321,44 @@ test("a mistake in a letter is marked where it stands, also in plain text, and k
   await expect(page.locator(".plain-mistake")).toHaveAttribute("title", /clos/);
   await expect(page.locator('[data-wrong="true"]')).toHaveCount(1);
 });
+
+test("a drop and a design wait until it is known to whom they go", async ({ page }) => {
+  const listId = await bringInQuietly(page, "Towns.csv", "First,City\r\nAna,Fernquay\r\nBea,Fernquay\r\nCal,Quill\r\n");
+  const post = async (path, data) => (await page.request.post(path, { data })).json();
+  const get = async (path) => (await page.request.get(path)).json();
+  await post(`/api/lists/${listId}/segments`, { name: "Local", filter: 'City = "Fernquay"', sorts: "" });
+  const [segment] = await get(`/api/lists/${listId}/segments`);
+  await post("/api/designs", { name: "Notice", listId, document: { content: [text("Dear {First},")] } });
+  /** Keeps the browser's question from being answered, until it is let go. */
+  const keepBack = async (path) => {
+    let letGo;
+    const wait = new Promise((go) => (letGo = go));
+    await page.route(path, async (route) => {
+      await wait;
+      await route.continue();
+    });
+    return letGo;
+  };
+
+  let letGo = await keepBack(`**/api/lists/${listId}/segments`);
+  await page.goto(`/campaigns/new?list=${listId}&segment=${segment.id}`);
+  await page.getByLabel("Campaign name").fill("Spring");
+  await page.getByLabel("drop name").fill("First");
+  await expect(page.getByLabel("Notice")).toBeChecked();
+  await expect(page.getByRole("button", { name: "Start drop" })).toBeDisabled();
+  letGo();
+  await page.getByRole("button", { name: "Start drop" }).click();
+  await page.waitForURL(/\/drops\/1\/proof/);
+  await checked(page, 1);
+  expect((await get("/api/drops/1")).trays).toMatchObject({ ready: 2, held: 1 });
+
+  await page.unrouteAll();
+  letGo = await keepBack("**/api/lists");
+  await page.goto("/designs?new");
+  await page.getByLabel("Name", { exact: true }).fill("Second notice");
+  await expect(page.getByRole("button", { name: "Create design", exact: true })).toBeDisabled();
+  letGo();
+  await page.getByRole("button", { name: "Create design", exact: true }).click();
+  await page.waitForURL(/\/designs\/\d+$/);
+  expect((await get(page.url().replace(/.*(\/designs\/\d+)$/, "/api$1"))).listId).toBe(listId);
+});

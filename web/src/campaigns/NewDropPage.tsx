@@ -37,7 +37,8 @@ export function NewDropPage() {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const campaigns = useQuery(campaignsQuery()).data ?? [];
-  const lists = useQuery(listsQuery()).data ?? [];
+  const known = useQuery(listsQuery()).data;
+  const lists = known ?? [];
   const designs = useQuery(designsQuery()).data ?? [];
   const [draft] = useState(() => (params.has("draft") ? keptDraft() : {}));
   const [campaign, setCampaign] = useState(draft.campaign ?? params.get("campaign") ?? "");
@@ -49,11 +50,14 @@ export function NewDropPage() {
   const [date, setDate] = useState(draft.date ?? "");
   const [busy, setBusy] = useState(false);
   const listId = Number(list || lists[0]?.id || 0);
-  const segments = useQuery({ ...segmentsQuery(listId), enabled: listId > 0 }).data ?? [];
+  const segmented = useQuery({ ...segmentsQuery(listId), enabled: listId > 0 }).data;
+  const segments = segmented ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
   const first = (paged(ofList) ?? ofList[0] ?? designs[0])?.id;
   const designIds = chosen ?? (first ? [first] : []);
-  const ready = listId > 0 && designIds.length > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
+  // Until it is known whether the segment is one of the list's, a drop would go to the whole list instead.
+  const toWhom = listId > 0 && (segment === "" || segmented !== undefined);
+  const ready = toWhom && designIds.length > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
   const make = async () => {
     setBusy(true);
     try {
@@ -169,7 +173,12 @@ export function NewDropPage() {
         <div className="grid grid-cols-[120px_480px_1fr] items-start gap-3">
           <span className="pt-1 font-semibold">Package</span>
           <PackagePicker designs={designs} listId={listId} chosen={designIds} onChange={setChosen} />
-          <button type="button" className="cursor-pointer pt-1 text-left underline" onClick={() => void writeLetter()}>
+          <button
+            type="button"
+            className="cursor-pointer pt-1 text-left underline"
+            disabled={known === undefined}
+            onClick={() => void writeLetter()}
+          >
             Write letter
           </button>
         </div>

@@ -407,7 +407,7 @@ function NewLetter({
           />
         )}
         {kinds[kind].isFile ? (
-          <FormDrop busy={busy} onFile={(file) => void bring(file)} />
+          <FormDrop busy={busy || !ready} onFile={(file) => void bring(file)} />
         ) : (
           <button className="btn btn-primary self-start" disabled={!ready || !name.trim()}>
             Create design

@@ -46,7 +46,6 @@ function Steps({ settings, zones }: { settings: Schema["SettingsView"]; zones: s
   const basis = useBasis("/api/settings", "/api/settings/organization");
   const countries = useQuery(countriesQuery()).data ?? [];
   const starters = useQuery(startersQuery()).data ?? [];
-  const lists = useQuery(listsQuery()).data ?? [];
   const country = countries.find((c) => c.code === o.country);
   const save = async () => {
     if (JSON.stringify(o) === JSON.stringify(kept)) return;
@@ -63,8 +62,9 @@ function Steps({ settings, zones }: { settings: Schema["SettingsView"]; zones: s
       if (step < 2) {
         setStep(step + 1);
       } else {
+        const list = (await queryClient.fetchQuery(listsQuery()))[0]?.id ?? null;
         for (const id of chosen) {
-          await createFromStarter(id, "", lists[0]?.id ?? null);
+          await createFromStarter(id, "", list);
           // Where the next one fails, trying again makes no second copy of this one.
           setChosen((left) => left.filter((c) => c !== id));
         }
