@@ -149,22 +149,29 @@ sealed class Filling
         Finish();
     }
 
-    /// <summary>What one campaign plans counts for the others: all that waits is brought up to date, and what the acts asked for is done
-    /// before the first visitor comes.</summary>
+    /// <summary>What the acts asked for is done before the first visitor comes. What one campaign plans counts for the others: a drop that
+    /// was checked may leave another out of date.</summary>
     void Finish()
     {
+        var (checks, drops) = (Get<CheckRequests>(), Get<DropStore>().Drops().Count);
+        checks.AllPeople();
+        Do(JobNames.People);
+        do checks.All();
+        while (Do(JobNames.Check) && drops-- > 0);
+    }
+
+    /// <summary>Does what is queued of a kind; false where there was nothing.</summary>
+    bool Do(string name)
+    {
         var (jobs, by) = (Get<JobStore>(), By("Bandeja"));
-        foreach (var name in (string[])[JobNames.People, JobNames.Check])
+        var kind = services.GetServices<IJobKind>().Single(k => k.Kind == name);
+        var any = false;
+        for (; jobs.Next(name, by) is { } job; any = true)
         {
-            var kind = services.GetServices<IJobKind>().Single(k => k.Kind == name);
-            while (jobs.Next(name, by) is { } job)
-            {
-                jobs.Start(job.Id);
-                jobs.End(job.Id, RunState.Done, kind.Work(job, (_, _) => { }, CancellationToken.None), by);
-            }
+            jobs.Start(job.Id);
+            jobs.End(job.Id, RunState.Done, kind.Work(job, (_, _) => { }, CancellationToken.None), by);
         }
-        foreach (var drop in Get<DropStore>().Drops().Where(d => d.MailDate > today).OrderBy(d => d.Id))
-            Get<DropChecker>().CheckAll(drop.Id, by, (_, _) => { }, CancellationToken.None);
+        return any;
     }
 
     /// <summary>What holds over all campaigns: nobody gets three letters within three weeks, and the renewal goes before the rest; a
