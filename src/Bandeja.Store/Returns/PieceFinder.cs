@@ -67,7 +67,8 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                 }
             );
         // Who was erased has a place in the ledger, and nothing else.
-        return [.. found.ToList().Select(f => Piece(c, f.Drop, f.Recipient)).OfType<FoundPiece>()];
+        var country = new SettingStore(database).Addressing().CountryLine;
+        return [.. found.ToList().Select(f => Piece(c, f.Drop, f.Recipient, country)).OfType<FoundPiece>()];
     }
 
     /// <summary>What the checks say of a recipient's address with other values, in sentences; none where nothing is wrong.</summary>
@@ -85,7 +86,7 @@ public sealed class PieceFinder(Database database, ListEditor editor)
         return [.. shape.Checker.Check(values).Where(i => address.Contains(i.Column)).Select(i => i.Message).Distinct()];
     }
 
-    FoundPiece? Piece(SqliteConnection c, long dropId, long recipientId)
+    FoundPiece? Piece(SqliteConnection c, long dropId, long recipientId, CountryLine country)
     {
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
@@ -115,17 +116,16 @@ public sealed class PieceFinder(Database database, ListEditor editor)
                     .Where(x => AddressRoles.Contains(x.Role))
                     .OrderBy(x => Array.IndexOf(AddressRoles, x.Role)),
             ],
-            Lines(columns, values),
+            Lines(columns, values, country),
             Open(c, recipientId, drop.ListId, dropId),
             AddressElsewhere.Of(c, columns, values, recipientId)
         );
     }
 
     /// <summary>The address below the name as it is written on a piece; none where there is none.</summary>
-    string[] Lines(IReadOnlyList<Column> columns, string?[] values)
+    string[] Lines(IReadOnlyList<Column> columns, string?[] values, CountryLine country)
     {
         var (home, locale) = (editor.Surroundings.Home, editor.Surroundings.Locale);
-        var country = new SettingStore(database).Addressing().CountryLine;
         var lines = new DeliveryAddress(columns, home.Code, country, locale.Tag).Write(new ArrayRow(values));
         return [.. lines.Where(l => l.Kind != AddressLineKind.Name).Select(l => l.Text)];
     }

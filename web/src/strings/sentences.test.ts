@@ -7,7 +7,7 @@ const sources = import.meta.glob<string>(["../**/*.{ts,tsx}", "!../**/*.test.{ts
   eager: true,
 });
 
-test("a sentence is told once, with what is filled in, and neither classes nor names of the code are", () => {
+test("each sentence is collected once, with a mark for each value; class names and identifiers are not", () => {
   const source = `
     import x from "some where";
     export function P({ n, one }: { n: number; one: boolean }) {
@@ -37,6 +37,11 @@ for (const path of Object.keys(sources).sort()) {
   const area = first || "frame";
   areas.set(area, [...(areas.get(area) ?? []), `## ${rest}`, "", ...said.map((s) => `- ${s}`), ""]);
 }
+
+test("the book has a file for each area, and no other", () => {
+  const files = Object.keys(import.meta.glob("../../strings/*.md")).map((f) => f.replace(/^.*\/|\.md$/g, ""));
+  expect(files.sort()).toEqual([...areas.keys()].sort());
+});
 
 /** What people read, a file for each area, to be read in a row and to be seen in a change. `npm run strings` writes it anew. */
 test.each([...areas.keys()])("the strings of %s are in the book", async (area) => {
