@@ -154,6 +154,9 @@ sealed class Filling
     void Finish()
     {
         var (checks, drops) = (Get<CheckRequests>(), Get<DropStore>().Drops().Count);
+        foreach (var list in Get<ListStore>().All())
+            Get<ListWork>().Check(list.Id);
+        Do(JobNames.ListCheck);
         checks.AllPeople();
         Do(JobNames.People);
         do checks.All();

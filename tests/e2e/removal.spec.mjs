@@ -44,6 +44,8 @@ test("a drop that was only planned is removed, what was produced stays, and the 
   // The people of a list are erased only when its name is typed.
   const list = (await get(page, "/api/lists")).find((l) => l.id === produced.listId) ?? (await get(page, "/api/lists"))[0];
   await page.goto(`/lists/${list.id}`);
+  // Nobody is erased while the list is being checked.
+  await expect.poll(async () => (await get(page, `/api/lists/${list.id}`)).checking).toBe(false);
   await page.getByRole("button", { name: "Remove this list" }).click();
   const dialog = page.getByRole("dialog", { name: `${list.name} cannot be removed` });
   await expect(dialog).toContainText("You can erase its recipients instead");
