@@ -1,3 +1,4 @@
+import { soundDialog } from "./accessible.mjs";
 import { bringIn, expect, file, test } from "./desk.mjs";
 
 const members = [
@@ -97,6 +98,7 @@ test("a column is renamed, gets another type and role, is divided, hidden and re
 
   await menu("Who", "Split full names…");
   await expect(page.getByRole("dialog").getByRole("cell", { name: "de la Cruz", exact: true })).toBeVisible();
+  await soundDialog(page);
   await page.getByRole("button", { name: "Split", exact: true }).click();
   await expect
     .poll(async () => (await values(page)).map((v) => v.slice(3).join("|")))

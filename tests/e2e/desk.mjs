@@ -2,14 +2,15 @@
 import { test as base, expect } from "@playwright/test";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { root, startServer } from "./server.mjs";
+import { root, startAlone, startServer } from "./server.mjs";
 
 const pdfjs = await import(join(root, "web/node_modules/pdfjs-dist/legacy/build/pdf.mjs"));
 
 export const test = base.extend({
   demo: [false, { option: true }],
-  server: async ({ demo }, use) => {
-    const server = await startServer({ demo });
+  // Tests with the tag @alone have the server as it is shipped, in a process of its own: they kill it, or show it as a user has it.
+  server: async ({ demo }, use, info) => {
+    const server = await (info.tags.includes("@alone") ? startAlone : startServer)({ demo });
     await use(server);
     await server.stop();
   },

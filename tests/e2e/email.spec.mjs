@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
 import PostalMime from "postal-mime";
+import { soundDialog } from "./accessible.mjs";
 import { bringInQuietly, expect, readPdf, test, tray } from "./desk.mjs";
 
 const number = (i) => `F-${String(i).padStart(3, "0")}`;
@@ -28,7 +29,7 @@ async function letterAndEmail(page, listId) {
   return { letter };
 }
 
-test("three hundred people, two hundred by email with their own locked letter and the rest on paper, through everything that can happen to a run", async ({
+test("three hundred people, two hundred by email with their own locked letter and the rest on paper, through everything that can happen to a run @alone", async ({
   page,
   server,
 }) => {
@@ -103,6 +104,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await page.keyboard.press("Home");
     await page.getByRole("button", { name: "Send test to me" }).click();
     await page.getByLabel("To", { exact: true }).fill("me@example.org");
+    await soundDialog(page);
     await page.getByRole("button", { name: "Send test", exact: true }).click();
     await expect(page.getByText("Sent the test to me@example.org.")).toBeVisible();
     await expect(tray(page, "Mailed")).toHaveText("0");
@@ -137,6 +139,7 @@ test("three hundred people, two hundred by email with their own locked letter an
     await expect(page.getByRole("dialog")).toContainText(
       "200 people get “Your letter, Given1” (or similar) from Fernquay Botanic Garden <office@example.org>, through Practice post office",
     );
+    await soundDialog(page);
     await page.getByRole("dialog").getByRole("button", { name: "Schedule to 200 people" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
     const id = Number(/produce\/(\d+)$/.exec(page.url())[1]);

@@ -1,3 +1,4 @@
+import { soundDialog } from "./accessible.mjs";
 import { expect, file, readPdf, test, tray } from "./desk.mjs";
 
 // Forty people of a made-up library, with headings as an office has them.
@@ -25,7 +26,7 @@ async function checkPdf(path) {
   }
 }
 
-test("a first mailing by mouse, from an empty server: set up, import, choose a design, review, produce, mark as mailed", async ({
+test("a first mailing by mouse, from an empty server: set up, import, choose a design, review, produce, mark as mailed @alone", async ({
   page,
 }) => {
   await page.goto("/");
@@ -168,6 +169,7 @@ test("the sample garden is tried, reviewed, and removed with everything done wit
   await note.getByRole("button", { name: "Remove sample…" }).click();
   const dialog = page.getByRole("dialog", { name: "Remove the sample garden?" });
   await expect(dialog).toContainText("You cannot undo this.");
+  await soundDialog(page);
   await page.keyboard.press("Escape");
   await expect(dialog).toHaveCount(0);
   await note.getByRole("button", { name: "Remove sample…" }).click();

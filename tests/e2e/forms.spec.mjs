@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { soundDialog } from "./accessible.mjs";
 import { bringInQuietly, checked, expect, fieldsOf, pageText, readPdf, test, tray } from "./desk.mjs";
 import { nursery, pledge, visitor } from "./forms.mjs";
 
@@ -270,6 +271,7 @@ test("a locked form is asked for its password, changed for one alone, and keeps 
     await dialog.getByLabel("Password").fill("moss");
     await page.keyboard.press("Enter");
     await expect(dialog.getByText("That password does not open this PDF.")).toBeVisible();
+    await soundDialog(page);
     await dialog.getByLabel("Password").fill("moss & fern ü");
     await page.keyboard.press("Enter");
     await page.waitForURL(/\/designs\/\d+$/);

@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { soundDialog } from "./accessible.mjs";
 import { expect, makeDrop, readPdf, test, tray } from "./desk.mjs";
 
 const rows = (n) =>
@@ -26,7 +27,7 @@ async function sheets(page, printer) {
 
 const given = (s) => Number(/Dear Given(\d+),/.exec(s.text)?.[1] ?? 0);
 
-test("printed with a jam and a crash in the middle, three reprinted, two pulled out, the rest mailed: all tell the same story", async ({
+test("printed with a jam and a crash in the middle, three reprinted, two pulled out, the rest mailed: all tell the same story @alone", async ({
   page,
   server,
 }) => {
@@ -44,6 +45,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByRole("button", { name: "Print 40 letters" }).click();
     // It asks once, and says what goes onto paper.
     await expect(page.getByRole("dialog")).toContainText("43 of Letter paper");
+    await soundDialog(page);
     await page.getByRole("dialog").getByRole("button", { name: "Print 40 letters" }).click();
     await page.waitForURL(/\/produce\/\d+$/);
     await expect(page.getByRole("list", { name: "Batches" })).toContainText("0001 to 0015");
@@ -74,6 +76,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
     await page.getByRole("button", { name: "Print", exact: true }).click();
     await page.getByLabel("Batch size").fill("0");
     await page.getByRole("button", { name: "Reprint 3 letters" }).click();
+    await soundDialog(page);
     await page.getByRole("dialog").getByRole("button", { name: "Reprint 3 letters" }).click();
     await expect(page.getByTestId("run-state")).toHaveText("done");
   });

@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { soundDialog } from "./accessible.mjs";
 import { expect, file, pageText, readPdf, test, tray } from "./desk.mjs";
 
 // Two lines of title above the headings, semicolons, leading zeros, a blank given name, a name that needs care.
@@ -18,7 +19,7 @@ const csv = [
   ...people.map((p) => p.join(";")),
 ].join("\r\n");
 
-test("a coordinator does a small mailing from the file to the ledger", async ({ page }) => {
+test("a coordinator does a small mailing from the file to the ledger @alone", async ({ page }) => {
   await test.step("bring the list in", async () => {
     await page.goto("/");
     await page.getByRole("link", { name: "Import list" }).click();
@@ -146,6 +147,7 @@ test("a coordinator does a small mailing from the file to the ledger", async ({ 
     await page.getByRole("link", { name: /^Ledger/ }).click();
     await page.getByTestId("ledger-row").filter({ hasText: "0003" }).getByRole("button", { name: "Record return…" }).click();
     await page.getByRole("button", { name: "Moved, left no address" }).click();
+    await soundDialog(page);
     await page.getByRole("dialog").getByRole("button", { name: "Record return" }).click();
     await expect(page.getByTestId("ledger-row").filter({ hasText: "0003" })).toContainText("Returned: Moved, left no address");
   });

@@ -1,10 +1,11 @@
 import { writeFileSync } from "node:fs";
+import { soundDialog } from "./accessible.mjs";
 import { bringInQuietly, checked, expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
 
 const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
 const ledger = async (page, dropId) => (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n");
 
-test("what may have gone out stays in doubt through a crash and a cancel, in every place, until somebody settles it", async ({
+test("what may have gone out stays in doubt through a crash and a cancel, in every place, until somebody settles it @alone", async ({
   page,
   server,
 }) => {
@@ -70,6 +71,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
     await expect(under).toContainText(
       mails.doubt === 1 ? "1 message is in doubt and stays in doubt" : `${mails.doubt} messages are in doubt and stay in doubt`,
     );
+    await soundDialog(page);
     await page.getByRole("button", { name: "Cancel run 1" }).click();
     await expect(page.getByTestId("run-state")).toContainText("canceled");
     await expect.poll(async () => (await get(`/api/drops/${dropId}`)).trays.inDoubt).toBe(mails.doubt);
@@ -138,6 +140,7 @@ test("a column that is printed is not removed, renamed, or retyped without sayin
   const uses = page.getByRole("dialog");
   await expect(uses).toContainText("Drops that print it are checked again");
   for (const name of ["Designs", "Drops"]) await expect(uses).toContainText(name);
+  await soundDialog(page);
   await uses.getByRole("button", { name: "Cancel" }).click();
   await menu("Plant", "Remove Plant…");
   await page.getByRole("button", { name: "Remove Plant", exact: true }).click();

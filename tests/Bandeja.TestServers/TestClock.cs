@@ -1,4 +1,4 @@
-namespace Bandeja.ClockedServer;
+namespace Bandeja.TestServers;
 
 /// <summary>A clock that goes on like the one on the wall, from whatever moment, and can be set forward: what waits for a moment that is
 /// passed then goes on at once, as on a machine that slept.</summary>
