@@ -45,6 +45,23 @@ public sealed class RoleEvidenceTests
             Assert.InRange(guess.Confidence, 50, 95);
     }
 
+    /// <summary>A heading that says whose it is, over their numbers or over their names.</summary>
+    [Theory]
+    [InlineData("Patron")]
+    [InlineData("Donor")]
+    [InlineData("Member")]
+    [InlineData("Policyholder")]
+    [InlineData("Parishioner")]
+    public void Who_is_said_by_a_number_or_by_a_name(string heading)
+    {
+        Assert.Equal(Role.Key, Of(heading, "P-9001", "P-9002", "P-9107").Role);
+        Assert.Equal(Role.Key, Of(heading, "100447", "100448", "099120").Role);
+        Assert.Equal(Role.FullName, Of(heading, "Ana de la Cruz", "Per Nowak", "Zoë Weiß").Role);
+        // Numbers that come again are nobody's own.
+        Assert.Equal(Role.None, Of(heading, "P-12", "P-12", "P-40").Role);
+        Assert.Equal(Role.Key, Of($"{heading} no.", "P-9001", "P-9002", "P-9107").Role);
+    }
+
     [Fact]
     public void A_role_goes_to_the_column_that_is_surest_of_it()
     {

@@ -141,7 +141,8 @@ public static class RoleEvidence
             return RoleGuess.None; // a title of a job
         if (role is Role.FullName or Role.Street && facts.Email > 0.5)
             return new(Role.Email, 90, "the values");
-        if (role is Role.FullName && facts.Lettered < 0.2)
+        // Patron, Donor, Member: the person, or the number that they have.
+        if (role is Role.FullName && (facts.Lettered < 0.2 || facts.Record > 0.8))
             return facts.Distinct && facts.Record > 0.8 ? new(Role.Key, 70, "the heading and the values") : RoleGuess.None;
         if (role is Role.Email && facts.Email < 0.3 && facts.Street > 0.7)
             return new(Role.Street, 70, "the values");

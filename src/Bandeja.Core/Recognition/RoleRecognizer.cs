@@ -11,7 +11,8 @@ public static class RoleRecognizer
     static readonly HashSet<string> Owners = new(
         (
             "mailing mail home primary main contact customer client donor member recipient person patient student employee owner "
-            + "guest subscriber supporter constituent billing shipping delivery permanent current personal private "
+            + "guest subscriber supporter constituent patron parishioner tenant resident policy policyholder shareholder applicant "
+            + "participant attendee billing shipping delivery permanent current personal private "
             + "residence residential your my our the legal preferred official company business work office organization "
             + "organisation firm addressee "
             + "kunden kunde mitglied empfanger rechnungs liefer privat cliente socio client adherent destinataire klant medlem kund "
