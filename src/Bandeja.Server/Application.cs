@@ -115,6 +115,8 @@ public static class Application
         // From the beginning it listens for what changes; and what an upgrade changed about drops is checked without anybody asking.
         var checks = app.Services.GetRequiredService<CheckRequests>();
         app.Lifetime.ApplicationStarted.Register(checks.All);
+        // After the last request, and before anything that a check reads is closed.
+        app.Lifetime.ApplicationStopped.Register(checks.Stop);
         if (options.Web is not null)
             Web(app, options.Web);
         RowWriter.RemoveUnfinished(app.Services.GetRequiredService<Database>());

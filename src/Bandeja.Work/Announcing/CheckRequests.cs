@@ -167,7 +167,11 @@ public sealed class CheckRequests(
         }
     }
 
-    /// <summary>Ends the waiting, and ends itself only after what a timer has begun: the database is closed next.</summary>
+    /// <summary>Asks for nothing more, and returns only after what a timer has begun: the database is closed next. What was still to be
+    /// asked for is, when the server starts again.</summary>
+    public void Stop() => DisposeAsync().AsTask().GetAwaiter().GetResult();
+
+    /// <inheritdoc cref="Stop"/>
     public async ValueTask DisposeAsync()
     {
         stopped = true;
