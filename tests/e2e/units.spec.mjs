@@ -91,3 +91,37 @@ test("an envelope's boxes are set in inches and stored in millimeters", async ({
     })
     .toContain(107.95);
 });
+
+test("what is begun blank has the sizes of the organization's country", async ({ page }) => {
+  await bringInQuietly(page, "people.csv", rows);
+  const { organization } = await (await page.request.get("/api/settings")).json();
+  const put = await page.request.put("/api/settings/organization", {
+    data: { ...organization, name: "Kiefernhof", country: "DE", locale: "de-DE", postalAddress: "Am Anger 3\n01067 Dresden" },
+  });
+  expect(put.ok()).toBe(true);
+  const begin = async (kind) => {
+    await page.goto("/designs");
+    await page.getByRole("button", { name: "New design" }).first().click();
+    const dialog = page.getByRole("dialog", { name: "New design" });
+    await dialog.getByText(kind, { exact: true }).click();
+    await dialog.getByLabel("Name").fill(kind);
+    await dialog.getByRole("button", { name: "Create design" }).click();
+    await page.waitForURL(/\/designs\/\d+$/);
+    return (await design(page, /\d+$/.exec(page.url())[0])).document;
+  };
+  expect((await begin("Letter")).page.sheet).toBe("a4");
+  expect((await begin("Email")).fromName).toBe("Kiefernhof");
+
+  const envelope = await begin("Envelope");
+  expect([envelope.format, envelope.zones]).toEqual(["dl", "UPU"]);
+  expect(JSON.stringify(envelope.boxes)).toContain("01067 Dresden");
+  await expect(page.getByText("220 × 110 mm").first()).toBeVisible();
+
+  expect((await begin("Label sheet")).stock).toBe("a4-3x7");
+  await page.getByRole("button", { name: /3 × 7/ }).click();
+  const stock = page.getByRole("dialog", { name: "Label stock" });
+  await expect(stock.getByRole("list", { name: "Standard stocks" }).getByRole("button").first()).toContainText("A4");
+  await stock.getByRole("button", { name: "Custom size" }).click();
+  await expect(stock.getByLabel("Units")).toHaveValue("mm");
+  await expect(stock.getByLabel("Label width")).toHaveValue("63.5");
+});

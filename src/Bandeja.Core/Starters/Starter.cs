@@ -19,6 +19,9 @@ public sealed record StarterWords(
     string Sheet = "letter"
 )
 {
+    /// <summary>Whether its letters are on US paper, and so its envelopes and labels are of American sizes.</summary>
+    public bool IsAmerican => Sheet != "a4";
+
     /// <summary>The name, or a word in its place that shows what belongs there.</summary>
     public string NameShown => Name.Length > 0 ? Name : "Your organization";
 

@@ -14,17 +14,16 @@ static class SurfaceStarters
             PieceKind.Envelope,
             "Envelope with return address",
             "Return address, delivery address, and piece number, clear of the postal zones.",
-            Envelope
+            w => Envelope(w, P(T(w.NameShown, 9.5, "#1e5b4a", bold: true)))
         ),
         new("labels", PieceKind.Labels, "Address labels", "The delivery address, centered on each label, shrunk where it is long.", Labels),
     ];
 
-    static bool IsAmerican(StarterWords w) => w.Sheet != "a4";
-
-    /// <summary>No. 10 (ASME Y14 trade size, 4⅛ by 9½ inches) or DL (ISO 269, 110 by 220 mm).</summary>
-    static JsonObject Envelope(StarterWords w)
+    /// <summary>No. 10 (trade size, 4⅛ by 9½ inches) or DL (ISO 269, 110 by 220 mm).</summary>
+    /// <param name="sender">Whom it comes from, above the address.</param>
+    internal static JsonObject Envelope(StarterWords w, JsonObject sender)
     {
-        var american = IsAmerican(w);
+        var american = w.IsAmerican;
         return new()
         {
             ["kind"] = "envelope",
@@ -33,7 +32,7 @@ static class SurfaceStarters
             ["zones"] = american ? "US" : "UPU",
             ["type"] = BoxType(11),
             ["boxes"] = new JsonArray(
-                Box("return", "return", 10, 9, 80, 18, P(T(w.NameShown, 9.5, "#1e5b4a", bold: true)), Lines(null, 9, w.AddressShown)),
+                Box("return", "return", 10, 9, 80, 18, sender, Lines(null, 9, w.AddressShown)),
                 With(Box("delivery", "delivery", american ? 108 : 96, 48, 105, 28, P(F("Delivery address", 11))), ("smallest", 8)),
                 Box("number", "number", 10, american ? 96 : 100, 24, 4, P(F("Piece number", 6.5)))
             ),
@@ -42,8 +41,8 @@ static class SurfaceStarters
 
     static JsonObject Labels(StarterWords w)
     {
-        var american = IsAmerican(w);
-        var (width, height) = american ? (66.6, 25.4) : (63.5, 38.1);
+        var american = w.IsAmerican;
+        var (width, height) = LabelSize(w);
         return new()
         {
             ["kind"] = "labels",
@@ -61,6 +60,18 @@ static class SurfaceStarters
             ),
         };
     }
+
+    /// <summary>The same with the piece number in the corner.</summary>
+    internal static JsonObject NumberedLabels(StarterWords w)
+    {
+        var labels = Labels(w);
+        var (width, height) = LabelSize(w);
+        var number = Aligned("right", F("Piece number", 5.5));
+        labels["boxes"]!.AsArray().Add(Box("number", "number", width - 13, Math.Round(height - 4.5, 1), 11, 3, number));
+        return labels;
+    }
+
+    static (double Width, double Height) LabelSize(StarterWords w) => w.IsAmerican ? (66.6, 25.4) : (63.5, 38.1);
 
     static JsonObject BoxType(double size) =>
         new()

@@ -60,8 +60,10 @@ public sealed record VersionView(
     long? RestoredFrom
 );
 
-/// <summary>A design to begin. Without a document it begins as an empty page.</summary>
-public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null);
+/// <summary>A design to begin.</summary>
+/// <param name="Document">What it begins with, which also says what it is.</param>
+/// <param name="Kind">Without a document: what it is, begun blank, in the sizes of the organization's country.</param>
+public sealed record NewDesign(string Name, long? ListId = null, JsonNode? Document = null, PieceKind Kind = PieceKind.Letter);
 
 /// <summary>What a change of list left open.</summary>
 public sealed record DesignChanged(int OpenNames);
@@ -177,9 +179,9 @@ static class DesignEndpoints
         api.MapPost(
                 "/designs",
                 (NewDesign order, StartDesign act, Caller caller) =>
-                    caller.Does(act, new(order.Name, order.ListId, order.Document?.ToJsonString()))
+                    caller.Does(act, new(order.Name, order.ListId, order.Document?.ToJsonString(), order.Kind))
             )
-            .WithSummary("Create a letter, an envelope, a label sheet, or an email, as its document says; returns its ID");
+            .WithSummary("Create a letter, an envelope, a label sheet, or an email, as its document says or blank; returns its ID");
 
         api.MapGet(
                 "/designs/{id:long}",

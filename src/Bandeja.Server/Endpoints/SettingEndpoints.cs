@@ -27,7 +27,8 @@ public sealed record SettingsView(
     int KeepFilesDays,
     SampleParts? Sample,
     bool InInches,
-    string TimeZone
+    string TimeZone,
+    string Sheet
 );
 
 static class SettingEndpoints
@@ -50,7 +51,8 @@ static class SettingEndpoints
                         settings.KeepFilesDays(),
                         settings.Sample(),
                         settings.Organization().InInches,
-                        time.LocalTimeZone.Id
+                        time.LocalTimeZone.Id,
+                        settings.Organization().Words().Sheet
                     )
             )
             .WithSummary("Organization settings, options, and limits")

@@ -3852,7 +3852,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Create a letter, an envelope, a label sheet, or an email, as its document says; returns its ID */
+        /** Create a letter, an envelope, a label sheet, or an email, as its document says or blank; returns its ID */
         post: {
             parameters: {
                 query?: never;
@@ -12931,12 +12931,15 @@ export interface components {
         NewContactLimits: {
             limits: components["schemas"]["ContactLimit"][];
         };
-        /** @description A design to begin. Without a document it begins as an empty page. */
+        /** @description A design to begin. */
         NewDesign: {
             name: string;
             /** Format: int64 */
             listId?: null | number;
+            /** @description What it begins with, which also says what it is. */
             document?: unknown;
+            /** @description Without a document: what it is, begun blank, in the sizes of the organization's country. */
+            kind?: components["schemas"]["PieceKind"];
         };
         /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
         NewDrop: {
@@ -14721,6 +14724,7 @@ export interface components {
             sample: null | components["schemas"]["SampleParts"];
             inInches: boolean;
             timeZone: string;
+            sheet: string;
         };
         /** @description Whether a batch in doubt was printed. */
         Settling: {

@@ -3,7 +3,7 @@ import { Archive, ArchiveRestore, Copy, Pencil, Plus, Trash2 } from "lucide-reac
 import { useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, ask, queryClient, type Schema } from "../api/client";
-import { designsQuery, listsQuery, settingsQuery } from "../api/queries";
+import { designsQuery, listsQuery } from "../api/queries";
 import { Dialog } from "../ui/Dialog";
 import { Empty } from "../ui/Empty";
 import { Header } from "../ui/Header";
@@ -309,10 +309,6 @@ function NewLetter({
   close: () => void;
 }) {
   const navigate = useNavigate();
-  const settings = useQuery(settingsQuery()).data;
-  const organization = settings?.organization.name ?? "";
-  // Before both are there, a design would be created without the list and the name that the dialog is about to show.
-  const ready = loaded && settings !== undefined;
   const [name, setName] = useState("");
   const [kind, setKind] = useState<DesignKind>("letter");
   const [starter, setStarter] = useState<string | null>(null);
@@ -325,7 +321,7 @@ function NewLetter({
       const listId = list ? Number(list) : null;
       const id = starter
         ? await createFromStarter(starter, name, listId)
-        : await ask(api.POST("/api/designs", { body: { name, listId, document: kinds[kind].start(organization) as never } }));
+        : await ask(api.POST("/api/designs", { body: { name, listId, kind } }));
       await queryClient.invalidateQueries({ queryKey: keys.designs() });
       void navigate(`/designs/${id}`);
     } catch (e) {
@@ -358,7 +354,7 @@ function NewLetter({
         className="flex flex-col gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          if (ready && name.trim() && !kinds[kind].isFile) void begin();
+          if (loaded && name.trim() && !kinds[kind].isFile) void begin();
         }}
       >
         <fieldset className="flex gap-1.5">
@@ -407,9 +403,9 @@ function NewLetter({
           />
         )}
         {kinds[kind].isFile ? (
-          <FormDrop busy={busy || !ready} onFile={(file) => void bring(file)} />
+          <FormDrop busy={busy || !loaded} onFile={(file) => void bring(file)} />
         ) : (
-          <button className="btn btn-primary self-start" disabled={!ready || !name.trim()}>
+          <button className="btn btn-primary self-start" disabled={!loaded || !name.trim()}>
             Create design
           </button>
         )}

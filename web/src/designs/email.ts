@@ -52,10 +52,3 @@ export function completeEmail(stored: unknown): Email {
     attachments: d.attachments ?? [],
   };
 }
-
-/** What a new email begins with. */
-export const newEmail = (organization: string): Email =>
-  completeEmail({
-    fromName: organization,
-    content: [{ type: "paragraph", content: [{ type: "field", attrs: { source: "Salutation" } }] }, { type: "paragraph" }],
-  });

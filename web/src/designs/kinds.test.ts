@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { changeable, isSent, kindOrder, kinds, onPaper, paged } from "./kinds";
+import { changeable, isSent, kindOrder, onPaper, paged } from "./kinds";
 
 const files = import.meta.glob<string>("../**/*.{ts,tsx}", { query: "?raw", import: "default", eager: true });
 
@@ -23,9 +23,4 @@ test("a package has what is printed, what has pages, and what is sent", () => {
   expect(changeable(all.slice(2))).toBeUndefined();
   expect(isSent(all)).toBe(true);
   expect(isSent(onPaper(all))).toBe(false);
-});
-
-test("each kind begins with a document of its own, or with what the server begins it with", () => {
-  for (const kind of kindOrder.filter((k) => !kinds[k].isFile))
-    expect((kinds[kind].start("Meridian Garden") as { kind?: string } | null)?.kind ?? "letter").toBe(kind);
 });

@@ -1,6 +1,4 @@
 import type { Schema } from "../api/client";
-import { newEnvelope, newLabels } from "../surfaces/surface";
-import { newEmail } from "./email";
 
 export type DesignKind = Schema["PieceKind"];
 
@@ -31,8 +29,6 @@ interface Kind {
   sharesSheets: boolean;
   /** True where it is made of a PDF that is brought. */
   isFile?: boolean;
-  /** What a new one begins with; null for what the server begins it with. */
-  start: (organization: string) => object | null;
   /** How much room one takes beside others, as a share of the bench's width; 0 for what is no paper. */
   height: number;
 }
@@ -52,7 +48,6 @@ export const kinds: Record<DesignKind, Kind> = {
     isText: true,
     changesForOne: true,
     sharesSheets: false,
-    start: () => null,
     height: 1.3,
   },
   form: {
@@ -69,7 +64,6 @@ export const kinds: Record<DesignKind, Kind> = {
     changesForOne: true,
     sharesSheets: false,
     isFile: true,
-    start: () => null,
     height: 1.3,
   },
   envelope: {
@@ -84,7 +78,6 @@ export const kinds: Record<DesignKind, Kind> = {
     hasPages: false,
     isText: false,
     sharesSheets: false,
-    start: newEnvelope,
     height: 0.5,
   },
   labels: {
@@ -99,7 +92,6 @@ export const kinds: Record<DesignKind, Kind> = {
     hasPages: false,
     isText: false,
     sharesSheets: true,
-    start: newLabels,
     height: 0.22,
   },
   email: {
@@ -114,7 +106,6 @@ export const kinds: Record<DesignKind, Kind> = {
     hasPages: false,
     isText: false,
     sharesSheets: false,
-    start: newEmail,
     height: 0,
   },
 };

@@ -3,10 +3,12 @@ import { useState } from "react";
 import { api, ask } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { useDelayed } from "../ui/useDelayed";
+import { settingsQuery } from "../api/queries";
 import { stocksQuery } from "./queries";
 import { SheetDrawing } from "./SheetDrawing";
 import { stockOf, type OwnStock, type Surface } from "./surface";
 import { keys } from "../api/keys";
+import { customs } from "../ui/customs";
 
 const measures: [keyof OwnStock, string][] = [
   ["sheetWidth", "Sheet width"],
@@ -29,8 +31,11 @@ export function StockDialog({
   onChange: (stock: string | OwnStock) => void;
   close: () => void;
 }) {
-  const stocks = useQuery(stocksQuery()).data ?? [];
-  const [stock, setStock] = useState<string | OwnStock>(surface.stock ?? "letter-3x10");
+  // Those of the paper that the organization uses stand first.
+  const american = useQuery(settingsQuery()).data?.sheet !== "a4";
+  const stocks = [...(useQuery(stocksQuery()).data ?? [])].sort((a, b) => Number(b.inches === american) - Number(a.inches === american));
+  const [chosen, setStock] = useState<string | OwnStock | undefined>(surface.stock);
+  const stock = chosen ?? stocks[0]?.id ?? "";
   const [find, setFind] = useState("");
   const own = typeof stock === "object" ? stock : null;
   const rested = useDelayed(own, 150);
@@ -61,7 +66,8 @@ export function StockDialog({
         pitchY: from.pitchY,
         corner: from.corner as OwnStock["corner"],
         radius: from.radius,
-        inches: from.inches,
+        // Its measures are typed as the organization measures, whatever it was sold by.
+        inches: customs().inches,
       });
   };
   const fits = (name: string) => name.toLowerCase().replace(/\s|×/g, "x").includes(find.trim().toLowerCase().replace(/\s|×/g, "x"));
@@ -82,7 +88,7 @@ export function StockDialog({
               type="button"
               className={`btn btn-sm ${own ? "btn-quiet" : "btn-primary"}`}
               aria-pressed={!own}
-              onClick={() => own && setStock(stockOf(surface, stocks) && typeof surface.stock === "string" ? surface.stock : "letter-3x10")}
+              onClick={() => own && setStock(stockOf(surface, stocks) && typeof surface.stock === "string" ? surface.stock : undefined)}
             >
               Standard stock
             </button>

@@ -39,7 +39,8 @@ export function SurfacePage(props: EditorProps) {
   const { document: surface, write: setSurface, listId, list, columns, readOnly, dialog, setDialog } = frame;
   const [selected, setSelected] = useState<string | null>(null);
   const [view, setView] = useState<"piece" | "sheet">("piece");
-  const families = useQuery(settingsQuery()).data?.families ?? [surface.type.family];
+  const settings = useQuery(settingsQuery()).data;
+  const families = settings?.families ?? [surface.type.family];
   const envelopes = useQuery(envelopesQuery()).data;
   const stocks = useQuery(stocksQuery()).data;
 
@@ -53,7 +54,7 @@ export function SurfacePage(props: EditorProps) {
   };
   const size = surfaceSize(surface, envelopes ?? [], stocks ?? []);
   const add = (use: BoxUse) => {
-    const box = newBox(use, surface.boxes, size, surface.kind);
+    const box = newBox(use, surface.boxes, size, surface.kind, settings?.organization.postalAddress ?? "");
     set({ ...surface, boxes: [...surface.boxes, box] });
     setSelected(box.id);
   };

@@ -107,8 +107,14 @@ export function changed(box: Box, part: Partial<Box>): Box {
   return { ...next, content: [{ ...code, attrs: { ...code.attrs, width: inner(next.width), height: inner(next.height) } }] };
 }
 
-/** What a box of a use begins with, on a piece of a size. */
-export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height: number }, kind: Surface["kind"]): Box {
+/** What a box of a use begins with, on a piece of a size; the organization's postal address is where pieces come back to. */
+export function newBox(
+  use: BoxUse,
+  boxes: Box[],
+  size: { width: number; height: number },
+  kind: Surface["kind"],
+  postalAddress: string,
+): Box {
   const { width: w, height: h } = size;
   const at = (x: number, y: number, width: number, height: number, content: JSONContent[], more: Partial<Box> = {}): Box => ({
     id: newId(boxes),
@@ -128,8 +134,9 @@ export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height:
     case "return":
       return at(10, 8, Math.min(75, w * 0.4), 20, [
         paragraph([field("Sender", 9)]),
-        paragraph([sized("Street and number", 9)]),
-        paragraph([sized("City, region, postal code", 9)]),
+        ...(postalAddress.trim() || "Your street\nYour city, state, and ZIP Code")
+          .split("\n")
+          .map((line) => paragraph([sized(line.trim(), 9)])),
       ]);
     case "indicia":
       return at(
@@ -168,39 +175,6 @@ export function newBox(use: BoxUse, boxes: Box[], size: { width: number; height:
     default:
       return at(10, h * 0.5, Math.min(60, w - 10), Math.min(12, h), [paragraph([])]);
   }
-}
-
-/** The envelope that one begins with. */
-export function newEnvelope(): Surface {
-  const size = { width: 241.3, height: 104.775 };
-  const boxes: Box[] = [];
-  for (const use of ["return", "delivery", "number"] as const) boxes.push(newBox(use, boxes, size, "envelope"));
-  return {
-    kind: "envelope",
-    format: "no10",
-    orientation: "landscape",
-    type: { family: "Source Sans 3", size: 11, lineSpacing: 1.25 },
-    boxes,
-    window: null,
-    zones: "US",
-  };
-}
-
-/** The label sheet that one begins with. */
-export function newLabels(): Surface {
-  const size = { width: 66.675, height: 25.4 };
-  const boxes: Box[] = [];
-  for (const use of ["delivery", "number"] as const) boxes.push(newBox(use, boxes, size, "labels"));
-  return {
-    kind: "labels",
-    stock: "letter-3x10",
-    type: { family: "Source Sans 3", size: 10, lineSpacing: 1.2 },
-    boxes,
-    fill: "rows",
-    copies: 1,
-    copiesBy: null,
-    blankBetween: null,
-  };
 }
 
 /** A stored surface with what it leaves open filled in. */
