@@ -167,7 +167,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
   await test.step("who is there twice is settled, a household gets one piece", async () => {
     await pane.getByRole("tab", { name: "Duplicates" }).click();
     await expect(pane.getByText("Same name and address")).toBeVisible();
-    await pane.getByRole("button", { name: "Keep 5" }).click();
+    await pane.getByRole("button", { name: "Keep No. 5" }).click();
     await expect.poll(() => value("M-06", "Last")).toBe(null);
     await expect(page.getByText("8 recipients", { exact: true })).toBeVisible();
     await pane.getByRole("button", { name: /^Households/ }).click();

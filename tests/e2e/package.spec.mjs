@@ -44,7 +44,13 @@ async function beginDesign(page, kind, name) {
 
 test("letter, envelope and labels of one drop agree in texts, order and places", async ({ page }) => {
   await page.request.put("/api/settings/organization", {
-    data: { name: "Fernquay Botanic Garden", locale: "en-US", currency: "USD", units: "Millimeters" },
+    data: {
+      name: "Fernquay Botanic Garden",
+      postalAddress: "14 Quay Road\nFernquay OR 97412",
+      locale: "en-US",
+      currency: "USD",
+      units: "Millimeters",
+    },
   });
   const listId = await bringInQuietly(page, "Guests.csv", rows);
 

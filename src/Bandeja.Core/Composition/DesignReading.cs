@@ -59,6 +59,17 @@ public static class DesignReading
             .SelectMany(p => p.All())
             .SelectMany(p => p is PlainPart inner ? Inner(inner).Prepend(p) : [p]);
 
+    /// <summary>The texts of a design as they were written, a stretch of one look each.</summary>
+    public static IEnumerable<string> Texts(this IBoundDesign design) => design.Parts.SelectMany(Texts);
+
+    static IEnumerable<string> Texts(TemplatePart part) =>
+        part.All()
+            .OfType<PlainPart>()
+            .SelectMany(p => Inner(p).OfType<PlainPart>().Prepend(p))
+            .SelectMany(p =>
+                p.Thing is FixedGroup group ? group.Blocks.SelectMany(b => Texts(new PlainPart("", b))) : Enumerable.Repeat(p.Text, 1)
+            );
+
     /// <summary>Positions of the columns that expressions read; the made values read the columns by their roles.</summary>
     /// <param name="routed">True where a barcode reads the address.</param>
     public static IReadOnlyList<int> Used(IEnumerable<Expression> expressions, IReadOnlyList<Column> columns, bool routed)

@@ -40,6 +40,7 @@ public enum PieceIssueKind
     FormRequired,
     FormTooLong,
     FormNotOffered,
+    SampleText,
 }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
@@ -245,6 +246,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.FormRequired => $"{Upper(subject)} is required",
             PieceIssueKind.FormTooLong => $"{Upper(subject)} is too long",
             PieceIssueKind.FormNotOffered => $"{Upper(subject)}: not one of the choices",
+            PieceIssueKind.SampleText => $"Sample text {subject}",
             PieceIssueKind.HeavyPicture => $"Picture file too large: {subject}",
             PieceIssueKind.OneOff => "Changed for this recipient, and the design has changed since",
             _ => "Characters not in any font",

@@ -23,13 +23,13 @@ public sealed record StarterWords(
     public bool IsAmerican => Sheet != "a4";
 
     /// <summary>The name, or a word in its place that shows what belongs there.</summary>
-    public string NameShown => Name.Length > 0 ? Name : "Your organization";
+    public string NameShown => Name.Length > 0 ? Name : SampleText.Organization;
 
     /// <summary>The address, or lines in its place.</summary>
-    public IReadOnlyList<string> AddressShown => Address.Count > 0 ? Address : ["Your street", "Your city, state, and ZIP Code"];
+    public IReadOnlyList<string> AddressShown => Address.Count > 0 ? Address : [SampleText.Street, SampleText.Place(IsAmerican)];
 
     /// <summary>The signer, or a word in its place.</summary>
-    public string SignerShown => Signer.Length > 0 ? Signer : "Your name";
+    public string SignerShown => Signer.Length > 0 ? Signer : SampleText.Signer;
 }
 
 /// <summary>A design that is ready to be changed: no field in it needs a column of a certain name, only the roles of columns.</summary>

@@ -1,6 +1,7 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Designs;
 using Bandeja.Core.Drops;
+using Bandeja.Core.Starters;
 using Bandeja.Core.Surfaces;
 using Bandeja.Store.Drops;
 
@@ -38,6 +39,21 @@ public static class PackagePieces
                             ))
                     )
             );
+        issues = issues.Concat(
+            package
+                .Zip(composed)
+                .Where(p => !p.Second.Omitted)
+                .SelectMany(p =>
+                    SampleText
+                        .In(p.First.Bound)
+                        .Select(text => new PieceIssue(
+                            PieceIssueKind.SampleText,
+                            $"“{text}”{p.First.Bound.Kind.Rules().Where}",
+                            "",
+                            $"“{text}” stands in {p.First.Design.Name} until you replace it with your own. It would print as it is."
+                        ))
+                )
+        );
         if (
             package.Any(p => p.Bound.Kind.Rules().HasPages)
             && package.Zip(composed).Where(p => p.First.Bound.Kind.Rules().HasPages).All(p => p.Second.Omitted)

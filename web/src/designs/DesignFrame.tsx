@@ -73,7 +73,7 @@ export function DesignFrame({ of: d, values, actions, children }: Props) {
             ))}
           </select>
         </label>
-        {listId !== null && (
+        {listId !== null && !params.has("drop") && (
           <Link className="btn btn-primary" to={`/campaigns/new?list=${listId}&design=${design.id}`}>
             Start drop
           </Link>

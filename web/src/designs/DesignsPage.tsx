@@ -410,7 +410,7 @@ function NewLetter({
           </button>
         )}
       </form>
-      {!kinds[kind].isFile && (
+      {kinds[kind].isText && (
         <div className="mt-4 border-t border-line pt-4">
           <DocumentDrop onUpload={(u) => void navigate(`/designs/document/${u.id}${list ? `?list=${list}` : ""}`)}>
             Or import a letter: drop a DOCX or ODT file here.

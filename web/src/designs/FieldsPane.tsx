@@ -8,6 +8,7 @@ import { type Schema } from "../api/client";
 import { readField } from "./fieldSource";
 import type { UsedField } from "./letter";
 import { detailsQuery } from "../api/queries";
+import { cellText } from "../lists/columns";
 import { Beside } from "../ui/Beside";
 
 export const builtIns = [
@@ -136,7 +137,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
             <ul>{[...builtIns, ...(inBand ? pageFields : [])].filter((b) => fits(b.name)).map((b) => line(b.name, b.hint))}</ul>
             <h3 className="mt-2 text-[12px] text-faint">Columns</h3>
             {columns.length === 0 && <p className="text-faint">Choose a list above to use its columns as fields.</p>}
-            <ul>{columns.map((c, i) => (fits(c.name) ? line(c.name, values[i] ?? "", likely(i)) : null))}</ul>
+            <ul>{columns.map((c, i) => (fits(c.name) ? line(c.name, cellText(c.type, values[i]) ?? "", likely(i)) : null))}</ul>
             {sets?.map((set) => (
               <div key={set.id}>
                 <h3 className="mt-2 text-[12px] text-faint">{set.name} (detail rows)</h3>

@@ -27,19 +27,19 @@ export function StarterPicker({ kind, listId, value, onChange }: Props) {
     <fieldset className="min-w-0">
       <legend className="mb-1 font-semibold">Start from</legend>
       {/* As high before the starters have come as after: nobody's click lands beside a button that moved away. */}
-      <div className="flex h-[236px] items-start gap-2 overflow-x-auto overflow-y-hidden p-0.5 pb-2" tabIndex={-1}>
+      <div className="flex h-[252px] items-start gap-2 overflow-x-auto overflow-y-hidden p-0.5 pb-2" tabIndex={-1}>
         <label className={tile(value === null)}>
           <input type="radio" className="sr" name="starter" checked={value === null} onChange={() => onChange(null, "")} />
           <span className="flex h-[130px] items-center justify-center border border-dashed border-line bg-base-100" />
           <span className="font-semibold">Empty design</span>
-          <span className="text-[12px] leading-4 text-faint">Nothing but the page.</span>
+          <span className="text-[12px] leading-4 text-faint">{kinds[kind].blank}</span>
         </label>
         {starters.map((s) => (
           <label key={s.id} className={tile(value === s.id)} title={s.description}>
             <input type="radio" className="sr" name="starter" checked={value === s.id} onChange={() => onChange(s.id, s.name)} />
             <StarterLook id={s.id} kind={kind} listId={listId} />
             <span className="font-semibold">{s.name}</span>
-            <span className="line-clamp-4 text-[12px] leading-4 text-faint">{s.description}</span>
+            <span className="line-clamp-3 text-[12px] leading-4 text-faint">{s.description}</span>
           </label>
         ))}
       </div>

@@ -15,6 +15,8 @@ interface Kind {
   counted: string;
   /** A name that somebody might give one. */
   example: string;
+  /** What is on one that is begun empty. */
+  blank: string;
   /** Where one writes (paragraphs), or where one places boxes. */
   isWritten: boolean;
   /** True where it is printed, false where it is sent. */
@@ -42,6 +44,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "letters",
     counted: "Pages",
     example: "Second notice",
+    blank: "Nothing but the page.",
     isWritten: true,
     isPaper: true,
     hasPages: true,
@@ -57,6 +60,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "forms",
     counted: "Pages",
     example: "Application for a nursery plot",
+    blank: "A PDF of yours.",
     isWritten: false,
     isPaper: true,
     hasPages: true,
@@ -72,7 +76,8 @@ export const kinds: Record<DesignKind, Kind> = {
     heading: "Envelopes",
     many: "envelopes",
     counted: "Envelopes",
-    example: "No. 10 with indicia",
+    example: "Envelope with indicia",
+    blank: "Nothing but the addresses.",
     isWritten: false,
     isPaper: true,
     hasPages: false,
@@ -87,6 +92,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "labels",
     counted: "Sheets",
     example: "Address labels",
+    blank: "Nothing but the addresses.",
     isWritten: false,
     isPaper: true,
     hasPages: false,
@@ -101,6 +107,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "emails",
     counted: "Messages",
     example: "Renewal email",
+    blank: "Nothing but the salutation.",
     isWritten: true,
     isPaper: false,
     hasPages: false,

@@ -84,7 +84,8 @@ export function BenchList(p: Props) {
           <input
             ref={p.searchBox}
             aria-label="Search recipients"
-            placeholder="Search name, street, or piece number"
+            placeholder="Search recipients"
+            title="By name, street, or piece number"
             value={p.search}
             onChange={(e) => p.onSearch(e.target.value)}
             onKeyDown={(e) => {

@@ -88,6 +88,7 @@ const kinds: Record<string, string> = {
   FormRequired: "required and blank",
   FormTooLong: "too long for its field",
   FormNotOffered: "not one of the choices",
+  SampleText: "still sample text",
 };
 
 /** An issue's key in words: its subject and its kind. */

@@ -124,7 +124,7 @@ function Steps({ settings, zones }: { settings: Schema["SettingsView"]; zones: s
               rows={3}
               maxLength={400}
               value={o.postalAddress ?? ""}
-              placeholder={"14 Quay Road\nFernquay OR 97412"}
+              placeholder={country?.sheet === "a4" ? "14 Quay Road\nFernquay" : "14 Quay Road\nFernquay OR 97412"}
               onChange={(e) => setO({ ...o, postalAddress: e.target.value })}
             />
             <span className="mt-1 block text-[12px] text-faint">Without the name, one line per row.</span>

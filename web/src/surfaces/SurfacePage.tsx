@@ -54,7 +54,10 @@ export function SurfacePage(props: EditorProps) {
   };
   const size = surfaceSize(surface, envelopes ?? [], stocks ?? []);
   const add = (use: BoxUse) => {
-    const box = newBox(use, surface.boxes, size, surface.kind, settings?.organization.postalAddress ?? "");
+    const box = newBox(use, surface.boxes, size, surface.kind, {
+      postalAddress: settings?.organization.postalAddress ?? "",
+      american: settings?.sheet !== "a4",
+    });
     set({ ...surface, boxes: [...surface.boxes, box] });
     setSelected(box.id);
   };

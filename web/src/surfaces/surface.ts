@@ -113,7 +113,7 @@ export function newBox(
   boxes: Box[],
   size: { width: number; height: number },
   kind: Surface["kind"],
-  postalAddress: string,
+  { postalAddress, american }: { postalAddress: string; american: boolean },
 ): Box {
   const { width: w, height: h } = size;
   const at = (x: number, y: number, width: number, height: number, content: JSONContent[], more: Partial<Box> = {}): Box => ({
@@ -134,7 +134,7 @@ export function newBox(
     case "return":
       return at(10, 8, Math.min(75, w * 0.4), 20, [
         paragraph([field("Sender", 9)]),
-        ...(postalAddress.trim() || "Your street\nYour city, state, and ZIP Code")
+        ...(postalAddress.trim() || `Your street\n${american ? "Your city, state, and ZIP Code" : "Your postal code and city"}`)
           .split("\n")
           .map((line) => paragraph([sized(line.trim(), 9)])),
       ]);
@@ -144,16 +144,14 @@ export function newBox(
         8,
         28,
         21,
-        ["First-Class Mail", "Postage paid", "City and region", "Permit no."].map((t) =>
+        ["First-Class Mail", "Postage paid", "Your city and state", "Permit no."].map((t) =>
           paragraph([sized(t, 7.5)], { textAlign: "center" }),
         ),
         { border: { width: 0.75, color: "#000000", radius: 0 }, padding: 1, valign: "middle" },
       );
     case "teaser":
       return at(10, h * 0.5, 70, 12, [
-        paragraph([
-          { ...sized("Inside: what grew this year", 13), marks: [{ type: "bold" }, { type: "textStyle", attrs: { fontSize: "13pt" } }] },
-        ]),
+        paragraph([{ ...sized("Your teaser line", 13), marks: [{ type: "bold" }, { type: "textStyle", attrs: { fontSize: "13pt" } }] }]),
       ]);
     case "endorsement":
       return at(10, 30, 70, 5, [paragraph([sized("Return Service Requested", 8)])]);

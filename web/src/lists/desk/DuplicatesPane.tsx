@@ -71,7 +71,7 @@ export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onF
               title="Keeps the first of each pair, fills its blanks from the second, and removes the second from the list"
               onClick={() => void act(list.id, ask(api.POST("/api/lists/{id}/duplicates/keep-sure", { params: { path } })))}
             >
-              Merge all {count(counts.sure)} certain matches
+              {counts.sure === 1 ? "Merge the certain match" : `Merge all ${count(counts.sure)} certain matches`}
             </button>
           )}
           {pairs?.map((t) => (
@@ -144,10 +144,10 @@ function Pair({ list, duplicate, onFind }: { list: Schema["ListView"]; duplicate
       )}
       <div className="mt-1.5 flex flex-wrap gap-1">
         <button className="btn btn-primary btn-xs" onClick={() => keep(a.id, b.id)}>
-          Keep {a.number}
+          Keep No. {a.number}
         </button>
         <button className="btn btn-quiet btn-xs" onClick={() => keep(b.id, a.id)}>
-          Keep {b.number}
+          Keep No. {b.number}
         </button>
         <button
           className="btn btn-quiet btn-xs"

@@ -226,10 +226,10 @@ function Heading({
           {sorted && (sorted.descending ? <ArrowDown size={13} className="shrink-0" /> : <ArrowUp size={13} className="shrink-0" />)}
           {sorted && sorts.length > 1 && <span className="text-[10px]">{at + 1}</span>}
         </span>
-        <span className="flex items-center gap-1 truncate text-[11px] text-faint">
+        <span className="flex items-center gap-1 text-[11px] text-faint">
           {column.kind === "Computed" && <Calculator size={11} aria-label="Computed" />}
           {column.kind === "Hand" && <Hand size={11} aria-label="Added column" />}
-          {column.role === "None" ? typeNames[column.type] : roleNames[column.role]}
+          <span className="truncate">{column.role === "None" ? typeNames[column.type] : roleNames[column.role]}</span>
         </span>
       </button>
       <button

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, ask, queryClient, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { say, sayWrong } from "../../ui/notices";
+import { customs } from "../../ui/customs";
 import { count, many } from "../../ui/words";
 import { FilterBuilder } from "./FilterBuilder";
 import { segmentsQuery } from "../../api/queries";
@@ -189,6 +190,7 @@ function effectOf(e: Schema["SegmentEffect"]) {
 
 /** An example of a filter in this list's own headings. */
 function example(columns: Schema["Column"][]) {
-  const region = columns.find((c) => c.role === "Region") ?? columns.find((c) => c.role === "City") ?? columns[0];
-  return `${region?.name ?? "City"} = "${region?.role === "Region" ? "OR" : "Fernquay"}"`;
+  const region = customs().locale === "en-US" ? columns.find((c) => c.role === "Region") : undefined;
+  const city = columns.find((c) => c.role === "City") ?? columns[0];
+  return region ? `${region.name} = "OR"` : `${city?.name ?? "City"} = "Fernquay"`;
 }
