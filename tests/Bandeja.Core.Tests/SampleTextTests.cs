@@ -34,23 +34,29 @@ public sealed class SampleTextTests
             Assert.NotEmpty(unset);
     }
 
-    [Theory]
-    [InlineData("""{"content":[{"type":"paragraph","content":[{"type":"text","text":"Your name will be on the list."}]}]}""", 0)]
-    [InlineData("""{"content":[{"type":"paragraph","content":[{"type":"text","text":" Your name "}]}]}""", 1)]
-    [InlineData(
-        """{"content":[{"type":"bulletList","content":[{"type":"listItem","content":[{"type":"paragraph","content":[{"type":"text","text":"Your street"}]}]}]}]}""",
-        1
-    )]
-    [InlineData(
-        """{"content":[{"type":"paragraph"}],"footer":[{"type":"paragraph","content":[{"type":"text","text":"Your street"}]}]}""",
-        1
-    )]
-    [InlineData(
-        """{"content":[{"type":"table","content":[{"type":"tableRow","content":[{"type":"tableCell","content":[{"type":"paragraph","content":[{"type":"field","attrs":{"source":"First"}},{"type":"text","text":"Your street"}]}]}]}]}]}""",
-        1
-    )]
-    public void It_is_found_where_it_stands_alone(string document, int found) =>
-        Assert.Equal(found, In(JsonNode.Parse(document)!.AsObject()).Count);
+    static JsonObject Node(string type, params JsonNode[] content) => new() { ["type"] = type, ["content"] = new JsonArray(content) };
+
+    static JsonObject Paragraph(string text) => Node("paragraph", new JsonObject { ["type"] = "text", ["text"] = text });
+
+    static JsonObject Letter(JsonObject block) => new() { ["content"] = new JsonArray(block) };
+
+    [Fact]
+    public void It_is_found_where_it_stands_alone()
+    {
+        var field = new JsonObject
+        {
+            ["type"] = "field",
+            ["attrs"] = new JsonObject { ["source"] = "First" },
+        };
+        Assert.Empty(In(Letter(Paragraph("Your name will be on the list."))));
+        Assert.Equal(["Your name"], In(Letter(Paragraph(" Your name "))));
+        Assert.Equal(["Your street"], In(Letter(Node("bulletList", Node("listItem", Paragraph("Your street"))))));
+        var cell = Node("tableCell", Node("paragraph", field, new JsonObject { ["type"] = "text", ["text"] = "Your street" }));
+        Assert.Equal(["Your street"], In(Letter(Node("table", Node("tableRow", cell)))));
+        var letter = Letter(Paragraph("Dear friends,"));
+        letter["footer"] = new JsonArray(Paragraph("Your street"));
+        Assert.Equal(["Your street"], In(letter));
+    }
 
     [Fact]
     public void What_the_editor_begins_boxes_with_is_known()

@@ -4,7 +4,8 @@ using Bandeja.Core.Composition;
 
 namespace Bandeja.Core.Starters;
 
-/// <summary>Text that a starter or a new box shows in the place of what only the organization knows. It must not be printed by mistake.</summary>
+/// <summary>Text that a starter or a new box shows in the place of what only the organization knows. It must not be printed by
+/// mistake.</summary>
 public static class SampleText
 {
     internal const string Organization = "Your organization",
