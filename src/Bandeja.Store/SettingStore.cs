@@ -45,8 +45,12 @@ public sealed record Organization(
             Signer.Trim(),
             SignerTitle.Trim(),
             Email.Trim(),
-            CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).Sheet
+            Sheet
         );
+
+    /// <summary>The paper of its country, a key of <see cref="Core.Composition.LetterReader.Sheets"/>.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public string Sheet => CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).Sheet;
 
     /// <summary>How it writes numbers and dates.</summary>
     public OrganizationLocale ToLocale() => new(Locale, Currency) { InInches = InInches };

@@ -223,4 +223,67 @@ public sealed class SetupTests : IAsyncLifetime
         );
         Assert.Equal(TimeZoneInfo.Local.Id, (string)(await api.Get("/api/settings"))["timeZone"]!);
     }
+
+    /// <summary>Also what is printed beside the designs: a letter to one alone, proofs with a message, a campaign's report.</summary>
+    [Theory]
+    [InlineData("DE", "de-DE", "a4", 595, 842)]
+    [InlineData("US", "en-US", "letter", 612, 792)]
+    public async Task Everything_is_on_the_paper_of_the_country(string country, string locale, string sheet, int width, int height)
+    {
+        var list = await api.BringIn("members.csv", Members);
+        await Set(
+            new
+            {
+                name = "Kiefernhof",
+                locale,
+                currency = "EUR",
+                postalAddress = "Am Anger 3\n01067 Dresden",
+                country,
+                email = "office@example.org",
+            }
+        );
+        async Task<JsonNode> Document(long design) => (await api.Get($"/api/designs/{design}"))["document"]!;
+        void On(byte[] pdf)
+        {
+            using var document = UglyToad.PdfPig.PdfDocument.Open(pdf);
+            Assert.All(document.GetPages(), p => Assert.Equal((width, height), ((int)Math.Round(p.Width), (int)Math.Round(p.Height))));
+        }
+        var single = await api.Post(
+            $"/api/lists/{list}/recipients/1/write",
+            new
+            {
+                listId = list,
+                recipientId = 1,
+                designIds = Array.Empty<long>(),
+            }
+        );
+        Assert.Equal(sheet, (string?)(await Document((long)single["designId"]!))["page"]!["sheet"]);
+
+        var email = (long)
+            await api.Post(
+                "/api/designs",
+                new
+                {
+                    name = "Email",
+                    listId = list,
+                    kind = "email",
+                }
+            );
+        var drop = await api.Post(
+            "/api/drops",
+            new
+            {
+                name = "Notice",
+                listId = list,
+                designIds = new[] { email },
+                campaignName = "Spring",
+            }
+        );
+        On(await api.Client.GetByteArrayAsync($"/api/drops/{drop}/proofs.pdf"));
+        On(
+            await api.Client.GetByteArrayAsync(
+                $"/api/campaigns/{(await api.Get($"/api/drops/{drop}"))["campaignId"]}/report.pdf?by=Channel"
+            )
+        );
+    }
 }

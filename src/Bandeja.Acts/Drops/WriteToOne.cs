@@ -1,5 +1,7 @@
-using Bandeja.Acts.Designs;
+using Bandeja.Core.Composition;
 using Bandeja.Core.Designs;
+using Bandeja.Core.Starters;
+using Bandeja.Store;
 using Bandeja.Store.Designs;
 using Bandeja.Store.Drops;
 using Bandeja.Work.Announcing;
@@ -17,24 +19,10 @@ public sealed record StartedSingle(long DropId, long? DesignId);
 
 /// <summary>Writes to one recipient alone: a drop of one piece, recorded like every other.</summary>
 [Act("drop.single", Permission.Drops, "Wrote to one recipient")]
-public sealed class WriteToOne(DropStore drops, DesignStore designs, CheckRequests checks, Surroundings surroundings)
+public sealed class WriteToOne(DropStore drops, DesignStore designs, SettingStore settings, CheckRequests checks, Surroundings surroundings)
     : Act<SingleLetter, StartedSingle>
 {
     const string EmptyName = "Single letter";
-
-    /// <summary>The address, the day, and the greeting; what is to be said is written for the recipient alone.</summary>
-    const string Empty = """
-        {
-          "page": { "sheet": "letter", "margins": { "top": 25, "right": 25, "bottom": 25, "left": 25 } },
-          "type": { "family": "Source Serif 4", "size": 11, "lineSpacing": 1.35, "spaceAfter": 8 },
-          "content": [
-            { "type": "paragraph", "content": [{ "type": "text", "text": "{Delivery address}" }] },
-            { "type": "paragraph", "content": [{ "type": "text", "text": "{Today | date long}" }] },
-            { "type": "paragraph", "content": [{ "type": "text", "text": "{Salutation}" }] },
-            { "type": "paragraph" }
-          ]
-        }
-        """;
 
     /// <inheritdoc/>
     protected internal override StartedSingle Do(SingleLetter order, Deed deed)
@@ -46,9 +34,9 @@ public sealed class WriteToOne(DropStore drops, DesignStore designs, CheckReques
                 designs.All().FirstOrDefault(d => d.Name == EmptyName && !d.Archived && d.Kind.Rules().IsText)?.Id ?? designs.Create(
                         EmptyName,
                         null,
-                        Empty,
+                        BlankDesign.Single(settings.Organization().Words()).ToJsonString(),
                         deed.Actor,
-                        DesignGiven.Kind(Empty)
+                        PieceKind.Letter
                     ),
             ];
         var id = drops.CreateSingle(order.ListId, order.RecipientId, chosen, surroundings.Now, deed.Actor);

@@ -51,6 +51,20 @@ public static class BlankDesign
         };
     }
 
+    /// <summary>A letter to one recipient alone: the address, the day, and the greeting. What is to be said is written for them.</summary>
+    public static JsonObject Single(StarterWords words)
+    {
+        var letter = Letter(words);
+        letter.Remove("maxPages");
+        letter["content"] = new JsonArray(
+            P(F("Delivery address")),
+            P(F("Today | date long")),
+            P(F("Salutation")),
+            new JsonObject { ["type"] = "paragraph" }
+        );
+        return letter;
+    }
+
     static JsonObject Email(StarterWords w) =>
         new()
         {

@@ -319,7 +319,7 @@ static class DesignEndpoints
                     var shown = bench.Recipient(design.ListId, 0, null);
                     var (_, composed) = bench.Compose(designs.Newest(id).DocumentJson, id, design.ListId, shown);
                     context.Response.Headers.CacheControl = "no-cache";
-                    var first = composed.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : composed;
+                    var first = composed.Mail is { } mail ? new MailSheet(letters).Of(mail) : composed;
                     if (first.Pages.Count == 0)
                         return Results.NoContent();
                     return Results.Bytes(letters.ToPdf(first with { Pages = [first.Pages[0]] }, design.Name), "application/pdf");

@@ -52,7 +52,7 @@ static class SettingEndpoints
                         settings.Sample(),
                         settings.Organization().InInches,
                         time.LocalTimeZone.Id,
-                        settings.Organization().Words().Sheet
+                        settings.Organization().Sheet
                     )
             )
             .WithSummary("Organization settings, options, and limits")

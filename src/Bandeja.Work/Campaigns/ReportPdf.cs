@@ -177,7 +177,7 @@ public sealed class ReportPdf(Database database, Letters letters, CampaignReport
     {
         var document = new JsonObject
         {
-            ["page"] = new JsonObject { ["sheet"] = "letter" },
+            ["page"] = new JsonObject { ["sheet"] = letters.Sheet },
             ["type"] = new JsonObject
             {
                 ["family"] = "Source Sans 3",

@@ -40,6 +40,9 @@ public sealed class Letters(
     /// <summary>How the organization writes dates and numbers.</summary>
     public OrganizationLocale Locale => settings.Organization().ToLocale();
 
+    /// <summary>The paper of what is printed beside the designs: proofs, reports, messages.</summary>
+    public string Sheet => settings.Organization().Sheet;
+
     /// <summary>The day it is here.</summary>
     public DateOnly Today => DateOnly.FromDateTime(time.GetLocalNow().DateTime);
 

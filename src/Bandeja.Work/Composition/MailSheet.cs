@@ -8,7 +8,7 @@ using Bandeja.Core.Mail;
 namespace Bandeja.Work.Composition;
 
 /// <summary>A message as it can be printed: its headers, what is attached, its plain text.</summary>
-public sealed class MailSheet(FontLibrary fonts)
+public sealed class MailSheet(Letters letters)
 {
     /// <summary>The sheets of a message.</summary>
     public ComposedPiece Of(ComposedMail mail)
@@ -30,7 +30,7 @@ public sealed class MailSheet(FontLibrary fonts)
             };
         var document = new JsonObject
         {
-            ["page"] = new JsonObject { ["sheet"] = "letter" },
+            ["page"] = new JsonObject { ["sheet"] = letters.Sheet },
             ["type"] = new JsonObject
             {
                 ["family"] = "Source Sans 3",
@@ -54,7 +54,7 @@ public sealed class MailSheet(FontLibrary fonts)
             ),
         };
         return DesignReader
-            .Bind(document.ToJsonString(), new LetterSetting([], OrganizationLocale.UnitedStates, fonts))
+            .Bind(document.ToJsonString(), new LetterSetting([], OrganizationLocale.UnitedStates, letters.Fonts))
             .Composer(default)
             .Compose(new ArrayRow([]), 0);
     }

@@ -60,7 +60,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
 
     /// <summary>The pieces as they can be printed: of a message its headers, what is attached, and its plain text.</summary>
     IReadOnlyList<ComposedPiece> Printed(ComposedPackage composed) =>
-        [.. composed.Pieces.Select(p => p.Mail is { } mail ? new MailSheet(letters.Fonts).Of(mail) : p)];
+        [.. composed.Pieces.Select(p => p.Mail is { } mail ? new MailSheet(letters).Of(mail) : p)];
 
     IEnumerable<ComposedPiece> Stamped(IReadOnlyList<ComposedPiece> pieces)
     {
@@ -113,7 +113,7 @@ public sealed class ProofPdf(Database database, Letters letters, ProofSets sets)
             );
         var document = new JsonObject
         {
-            ["page"] = new JsonObject { ["sheet"] = "letter" },
+            ["page"] = new JsonObject { ["sheet"] = letters.Sheet },
             ["type"] = new JsonObject
             {
                 ["family"] = "Source Sans 3",
