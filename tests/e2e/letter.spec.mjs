@@ -1,3 +1,4 @@
+import { soundDialog } from "./accessible.mjs";
 import { bringIn, expect, frames, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
@@ -92,6 +93,7 @@ test("a letter is written with fields, faces and a picture, saves itself, and it
     await page.keyboard.type(" more");
     await expect(page.getByRole("alert")).toContainText("Tomás has since saved version 2");
     await page.getByRole("button", { name: "Merge or choose…" }).click();
+    await soundDialog(page);
     await page.getByRole("button", { name: "Keep the text of Tomás as the newest" }).click();
     await expect(letter).toContainText("by Tomás");
     await page.getByRole("button", { name: "Versions" }).click();

@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { soundDialog } from "./accessible.mjs";
 import { bringIn, expect, file, test, tray } from "./desk.mjs";
 
 const nasty = [
@@ -138,6 +139,7 @@ test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly w
     await page.keyboard.press("Shift+ArrowDown");
     await page.getByRole("button", { name: "Set column value…" }).click();
     await page.getByRole("dialog").getByLabel("Column").selectOption("Mark");
+    await soundDialog(page);
     await page.getByRole("dialog").getByLabel("Value").fill("board");
     await page.getByRole("button", { name: "Set value", exact: true }).click();
     await expect.poll(() => value("M-02", "Mark")).toBe("board");

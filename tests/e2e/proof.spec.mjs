@@ -1,3 +1,4 @@
+import { soundDialog } from "./accessible.mjs";
 import { expect, makeDrop, pageText, readPdf, saveElsewhere, test, tray } from "./desk.mjs";
 
 // Sixty people; the traps stand where nobody looks who steps through the first four.
@@ -106,6 +107,7 @@ test("issues are worked off kind by kind", async ({ page }) => {
   await expect(blank).toContainText("3");
   await blank.getByRole("button", { name: "Fix 3…" }).click();
   await page.getByLabel("First", { exact: true }).fill("Friend");
+  await soundDialog(page);
   await page.getByRole("button", { name: "Fix 3 recipients" }).click();
   await expect(blank).toHaveCount(0);
   await page.keyboard.press("u");
@@ -115,6 +117,7 @@ test("issues are worked off kind by kind", async ({ page }) => {
   const odd = page.getByTestId("issue-group").filter({ hasText: "Amount has the wrong type of value" });
   await odd.getByRole("button", { name: "Hold 1…" }).click();
   await page.getByRole("button", { name: "Check with the office" }).click();
+  await soundDialog(page);
   await page.locator("dialog").getByRole("button", { name: "Hold", exact: true }).click();
   await expect(odd.getByRole("button", { name: /^Hold/ })).toHaveCount(0);
   await odd.getByRole("link", { name: "View" }).click();

@@ -104,7 +104,7 @@ test("what is begun blank has the sizes of the organization's country", async ({
     await page.getByRole("button", { name: "New design" }).first().click();
     const dialog = page.getByRole("dialog", { name: "New design" });
     await dialog.getByText(kind, { exact: true }).click();
-    await dialog.getByLabel("Name").fill(kind);
+    await dialog.getByLabel("Name", { exact: true }).fill(kind);
     await dialog.getByRole("button", { name: "Create design" }).click();
     await page.waitForURL(/\/designs\/\d+$/);
     return (await design(page, /\d+$/.exec(page.url())[0])).document;

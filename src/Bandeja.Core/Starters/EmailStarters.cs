@@ -16,7 +16,7 @@ static class EmailStarters
     static JsonObject News(StarterWords w) =>
         Email(
             w,
-            $"News from {w.NameShown}",
+            w.Name.Length > 0 ? $"News from {w.Name}" : "News",
             "What is new, in two minutes",
             [
                 P(T("What is new", 22, "#1e5b4a", bold: true)),

@@ -26,12 +26,23 @@ public static class SampleText
             "Your teaser line",
         }.ToFrozenSet();
 
+    static bool IsIn(string sample, string text)
+    {
+        for (var at = text.IndexOf(sample, StringComparison.Ordinal); at >= 0; at = text.IndexOf(sample, at + 1, StringComparison.Ordinal))
+            if (IsEdge(text[..at].TrimEnd(), ^1) && IsEdge(text[(at + sample.Length)..].TrimStart(), 0))
+                return true;
+        return false;
+    }
+
+    static bool IsEdge(string beside, Index next) => beside.Length == 0 || beside[next] is ',' or '·' or '|' or '•';
+
     internal static string Place(bool american) => american ? "Your city, state, and ZIP Code" : "Your postal code and city";
 
     // A design is bound once and composed for thousands.
     static readonly ConditionalWeakTable<IBoundDesign, IReadOnlyList<string>> Known = [];
 
-    /// <summary>What a design still has of it, each text once; only where it stands alone, not within a sentence.</summary>
+    /// <summary>What a design still has of it, each text once; only where it stands alone or in a row, as the lines of an address do, not
+    /// within a sentence.</summary>
     public static IReadOnlyList<string> In(IBoundDesign design) =>
-        Known.GetValue(design, d => [.. d.Texts().Select(t => t.Trim()).Where(All.Contains).Distinct()]);
+        Known.GetValue(design, d => [.. d.Texts().SelectMany(t => All.Where(s => IsIn(s, t))).Distinct()]);
 }
