@@ -1,12 +1,12 @@
 // From a key to the finished page that shows it, in a letter of three pages: measured in the browser, beside the bare time that the
 // same browser needs to draw the same three pages from bytes it has already. Run by ./bandeja bench typing.
 import { join } from "node:path";
-import { launchOptions, root, startServer } from "../tests/e2e/server.mjs";
+import { launchOptions, root, startAlone } from "../tests/e2e/server.mjs";
 
 const { chromium } = await import(join(root, "tests/e2e/node_modules/@playwright/test/index.mjs"));
 // The first keys are typed while the server is still compiling itself.
 const keys = 60, warm = 25;
-const server = await startServer({ demo: true });
+const server = await startAlone({ demo: true });
 const browser = await chromium.launch(launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -50,7 +50,9 @@ public sealed record Organization(
 
     /// <summary>The paper of its country, a key of <see cref="Core.Composition.LetterReader.Sheets"/>.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public string Sheet => CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).Sheet;
+    public string Sheet => Customs.Sheet;
+
+    CountryCustoms Customs => CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]);
 
     /// <summary>How it writes numbers and dates.</summary>
     public OrganizationLocale ToLocale() => new(Locale, Currency) { InInches = InInches };
@@ -62,7 +64,7 @@ public sealed record Organization(
         {
             Units.Inches => true,
             Units.Millimeters => false,
-            _ => CountryCustoms.Of(Country.Length > 0 ? Country : Locale[3..]).InInches,
+            _ => Customs.InInches,
         };
 }
 

@@ -224,6 +224,15 @@ public sealed class SetupTests : IAsyncLifetime
         Assert.Equal(TimeZoneInfo.Local.Id, (string)(await api.Get("/api/settings"))["timeZone"]!);
     }
 
+    [Fact]
+    public async Task A_form_is_not_begun_without_its_file()
+    {
+        var (status, detail) = await Api.Refusal(api.Client.PostAsJsonAsync("/api/designs", new { name = "Form", kind = "form" }));
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("Import the PDF", detail, StringComparison.Ordinal);
+        Assert.Empty((await api.Get("/api/designs")).AsArray());
+    }
+
     /// <summary>Also what is printed beside the designs: a letter to one alone, proofs with a message, a campaign's report.</summary>
     [Theory]
     [InlineData("DE", "de-DE", "a4", 595, 842)]

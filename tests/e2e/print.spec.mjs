@@ -130,7 +130,7 @@ test("printed with a jam and a crash in the middle, three reprinted, two pulled 
   });
 });
 
-test("PDF per recipient recipient in a ZIP: names by field, numbered where alike, each with its own password", async ({ page }) => {
+test("PDF per recipient in a ZIP: names by field, numbered where alike, each with its own password", async ({ page }) => {
   await makeDrop(page, {
     name: "Each",
     rows: "First,Last,Code\r\nAna,Okafor,fern\r\nBea,Okafor,ivy\r\nCem,a/b:c,moss\r\n",

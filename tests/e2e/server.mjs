@@ -1,6 +1,6 @@
 // Starts a server of its own on a free port with an empty data folder, or with the demo's world, and stops it again.
 import { spawn, spawnSync } from "node:child_process";
-import { cpSync, existsSync, mkdirSync, mkdtempSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -18,10 +18,13 @@ async function demoWorld() {
   const filled = join(folder, "data");
   try {
     mkdirSync(join(folder, "filling"));
-  } catch {
-    while (!existsSync(filled) && !existsSync(join(folder, "failed"))) await new Promise((again) => setTimeout(again, 50));
+  } catch (e) {
+    if (e.code !== "EEXIST") throw e;
+    const failed = join(folder, "failed");
+    while (!existsSync(filled) && !existsSync(failed)) await new Promise((again) => setTimeout(again, 50));
+    if (existsSync(filled)) return filled;
+    throw new Error(`the demo's world was not filled: ${readFileSync(failed, "utf8")}`);
   }
-  if (existsSync(filled)) return filled;
   const made = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", join(folder, "filling/data"), join(root, "demo/files")], {
     encoding: "utf8",
   });

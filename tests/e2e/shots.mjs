@@ -2,11 +2,11 @@
 import { chromium } from "@playwright/test";
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
-import { launchOptions, root, startServer } from "./server.mjs";
+import { launchOptions, root, startAlone } from "./server.mjs";
 
 const folder = join(root, "docs/screenshots");
 mkdirSync(folder, { recursive: true });
-const server = await startServer({ demo: true });
+const server = await startAlone({ demo: true });
 const browser = await chromium.launch(launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -22,7 +22,7 @@ public sealed class StartDesign(DesignStore designs, SettingStore settings) : Ac
         var document =
             order.Document
             ?? BlankDesign.Of(order.Kind, settings.Organization().Words())?.ToJsonString()
-            ?? throw new BadInputException($"A {order.Kind.Rules().Word} begins with a file: import the PDF that it is filled into.");
+            ?? throw new BadInputException($"A {order.Kind.Rules().Word} starts with a file. Import the PDF to fill in.");
         var kind = DesignGiven.Kind(document);
         var name = DesignGiven.Name(order.Name);
         var id = designs.Create(name, order.ListId, document, deed.Actor, kind);

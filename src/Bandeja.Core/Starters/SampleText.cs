@@ -12,19 +12,22 @@ public static class SampleText
         Signer = "Your name",
         Street = "Your street";
 
-    /// <summary>All of it. The editor of envelopes begins boxes with the last ones (<c>surface.ts</c>).</summary>
-    public static IReadOnlySet<string> All { get; } =
-        new[]
-        {
-            Organization,
-            Signer,
-            Street,
-            Place(american: true),
-            Place(american: false),
-            "Your city and state",
-            "Permit no.",
-            "Your teaser line",
-        }.ToFrozenSet();
+    /// <summary>What boxes of envelopes begin with in the editor (<c>surface.ts</c>).</summary>
+    internal static readonly IReadOnlyList<string> OfBoxes =
+    [
+        Street,
+        Place(american: true),
+        Place(american: false),
+        "Your city and state",
+        "Permit no.",
+        "Your teaser line",
+    ];
+
+    // What they began with before; users' designs may still have it.
+    static readonly IReadOnlyList<string> Former = ["City, region, postal code", "City and region", "Inside: what grew this year"];
+
+    /// <summary>All of it.</summary>
+    public static IReadOnlySet<string> All { get; } = OfBoxes.Concat(Former).Append(Organization).Append(Signer).ToFrozenSet();
 
     static bool IsIn(string sample, string text)
     {

@@ -50,7 +50,7 @@ public static class PackagePieces
                             PieceIssueKind.SampleText,
                             $"“{text}”{p.First.Bound.Kind.Rules().Where}",
                             "",
-                            $"“{text}” stands in {p.First.Design.Name} until you replace it with your own. It would print as it is."
+                            $"{p.First.Design.Name} still has the sample text “{text}”. Replace it with your own before it goes out."
                         ))
                 )
         );

@@ -81,7 +81,9 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
     </li>
   );
   // A selected word that is the shown recipient's value is most likely that column.
-  const likely = (i: number) => selected !== "" && (values[i] ?? "").trim().toLowerCase() === selected.toLowerCase();
+  const likely = (i: number) =>
+    selected !== "" &&
+    [values[i], cellText(columns[i]?.type ?? "", values[i])].some((v) => v?.trim().toLowerCase() === selected.toLowerCase());
   const counts = new Map<string, number>();
   for (const field of used) counts.set(field.source, (counts.get(field.source) ?? 0) + 1);
   const go = (source: string) => {

@@ -15,8 +15,8 @@ interface Kind {
   counted: string;
   /** A name that somebody might give one. */
   example: string;
-  /** What is on one that is begun empty. */
-  blank: string;
+  /** What is on one that is begun empty; nothing is told of what begins with a file. */
+  blank?: string;
   /** Where one writes (paragraphs), or where one places boxes. */
   isWritten: boolean;
   /** True where it is printed, false where it is sent. */
@@ -44,7 +44,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "letters",
     counted: "Pages",
     example: "Second notice",
-    blank: "Nothing but the page.",
+    blank: "A blank page.",
     isWritten: true,
     isPaper: true,
     hasPages: true,
@@ -60,7 +60,6 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "forms",
     counted: "Pages",
     example: "Application for a nursery plot",
-    blank: "A PDF of yours.",
     isWritten: false,
     isPaper: true,
     hasPages: true,
@@ -77,7 +76,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "envelopes",
     counted: "Envelopes",
     example: "Envelope with indicia",
-    blank: "Nothing but the addresses.",
+    blank: "Addresses only.",
     isWritten: false,
     isPaper: true,
     hasPages: false,
@@ -92,7 +91,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "labels",
     counted: "Sheets",
     example: "Address labels",
-    blank: "Nothing but the addresses.",
+    blank: "Addresses only.",
     isWritten: false,
     isPaper: true,
     hasPages: false,
@@ -107,7 +106,7 @@ export const kinds: Record<DesignKind, Kind> = {
     many: "emails",
     counted: "Messages",
     example: "Renewal email",
-    blank: "Nothing but the salutation.",
+    blank: "A salutation only.",
     isWritten: true,
     isPaper: false,
     hasPages: false,
