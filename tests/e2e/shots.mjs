@@ -10,6 +10,8 @@ const server = await startAlone({ demo: true });
 const browser = await chromium.launch(launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  // As generous as the tests' limits: on a busy machine a view can take longer than half a minute.
+  page.setDefaultTimeout(120_000);
   await page.addInitScript(() => {
     localStorage.setItem("bandeja.person", "Marisol Quint");
     localStorage.setItem("bandeja.tour.bench", "seen");
