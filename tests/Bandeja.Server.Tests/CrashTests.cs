@@ -10,7 +10,8 @@ namespace Bandeja.Server.Tests;
 /// <summary>The server as a process of its own, killed in the middle of a run and started again.</summary>
 public sealed class CrashTests : ServerProcess
 {
-    const int Recipients = 5_000;
+    /// <summary>Some seconds of work: it is killed while that goes on.</summary>
+    const int Recipients = 1_500;
 
     /// <summary>How often the server is killed: more often where somebody has the time.</summary>
     static readonly int Kills = int.TryParse(Environment.GetEnvironmentVariable("BANDEJA_KILLS"), out var n) ? n : 15;

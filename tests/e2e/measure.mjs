@@ -28,6 +28,12 @@ export function misfits() {
     if ((r.right > innerWidth + 1 || r.left < -1) && !scroller(e, "x")) found.push(`outside at the side: ${name(e)}`);
     if ((r.bottom > innerHeight + 1 || r.top < -1) && !scroller(e, "y")) found.push(`outside below: ${name(e)}`);
   }
+  // What scrolls ends within the window: where it grows with its content instead, the end cannot be reached.
+  for (const e of document.querySelectorAll("main *, dialog[open] *")) {
+    const r = e.getBoundingClientRect();
+    if (r.bottom <= innerHeight + 1 || !/auto|scroll/.test(getComputedStyle(e).overflowY) || !shown(e)) continue;
+    if (!scroller(e, "y")) found.push(`scrolls outside of the window: ${name(e)}`);
+  }
   for (const e of controls.filter((c) => /^(A|BUTTON)$/.test(c.tagName) && c.classList.contains("btn")))
     if (e.scrollWidth > e.clientWidth + 2 && !e.querySelector(".truncate") && !e.classList.contains("truncate"))
       found.push(`cut: ${name(e)}`);

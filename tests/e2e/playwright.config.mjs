@@ -7,10 +7,10 @@ export default defineConfig({
   // Waits end with what they wait for; these ends are only for what never comes, on a machine many times slower too.
   timeout: 900_000,
   expect: { timeout: 120_000 },
-  // Each test has a server of its own, so two can go side by side.
+  // Each test has a server of its own, so several can go side by side: one works while another waits for a page to be at rest.
   fullyParallel: true,
-  workers: 2,
-  // Two servers and two browsers on two cores: what fails once is tried once more, and is told as flaky.
+  workers: 3,
+  // More servers and browsers than there are cores: what fails once is tried once more, and is told as flaky.
   retries: 1,
   use: { actionTimeout: 120_000, viewport: { width: 1280, height: 800 }, launchOptions, acceptDownloads: true, trace: "off" },
 });

@@ -241,7 +241,7 @@ function Pieces() {
   });
   const grid = "grid grid-cols-[58px_minmax(140px,1.1fr)_minmax(120px,1fr)_130px_minmax(120px,1fr)_96px] items-center gap-2 px-4";
   return (
-    <section className="flex min-w-0 flex-1 flex-col" aria-label="Pieces">
+    <section className="flex min-h-0 min-w-0 flex-1 flex-col" aria-label="Pieces">
       <div className="flex min-h-11 shrink-0 flex-wrap items-center gap-2 border-b border-line px-4 py-1">
         <input
           className="input input-sm w-48"
