@@ -42,7 +42,7 @@ static class SurfaceTexts
                     70,
                     16,
                     P("", F("Sender", 9.5, true)),
-                    P("", T("Glasshouse Road 1", 9)),
+                    P("", T("14 Quay Road", 9)),
                     P("", T("Fernquay, OR 97412", 9))
                 ),
                 Box("endorsement", "endorsement", 27, 27, 70, 5, P("", T("Return Service Requested", 8))),

@@ -121,6 +121,20 @@ public sealed class RecognitionTests : IDisposable
     }
 
     [Fact]
+    public void Signs_that_are_not_stored_with_numbers_are_told()
+    {
+        var path = files.Bytes(
+            "a.csv",
+            Encoding.UTF8.GetBytes("Name,Due,Share,Code\nAna,\"$1,240.00\",5%,$A\nBo,$3.50,12.5%,$B\nCy,,7%,$C\n")
+        );
+        var look = SourceFile.Open(path, "a.csv").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        Assert.Equal(["Due", "Share"], look.Columns.Where(c => c.Type == ColumnType.Number).Select(c => c.Name));
+        Assert.Contains(look.Notes, n => n.StartsWith("“Due” has currency signs", StringComparison.Ordinal));
+        Assert.Contains(look.Notes, n => n.StartsWith("“Share” has percent signs", StringComparison.Ordinal));
+        Assert.DoesNotContain(look.Notes, n => n.Contains("Code"));
+    }
+
+    [Fact]
     public void Merged_cells_are_told()
     {
         var path = files.Workbook(

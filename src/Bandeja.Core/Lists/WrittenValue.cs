@@ -179,6 +179,30 @@ public static class WrittenValue
         "¥",
     ];
 
+    /// <summary>True where a currency stands before or after a number: <c>$1,250</c>, <c>(12.50 EUR)</c>.</summary>
+    public static bool HasCurrency(ReadOnlySpan<char> value)
+    {
+        value = value.Trim(" ()+-\u2212\u00a0\u202f");
+        foreach (var word in CurrencyWords)
+            if (value.StartsWith(word, StringComparison.OrdinalIgnoreCase) && IsAmount(value[word.Length..]))
+                return true;
+            else if (value.EndsWith(word, StringComparison.OrdinalIgnoreCase) && IsAmount(value[..^word.Length]))
+                return true;
+        return false;
+
+        // “Kr” begins a Kraków, too.
+        static bool IsAmount(ReadOnlySpan<char> rest)
+        {
+            var digit = false;
+            foreach (var c in rest)
+                if (char.IsLetter(c))
+                    return false;
+                else
+                    digit |= char.IsAsciiDigit(c);
+            return digit;
+        }
+    }
+
     /// <summary>The text without a currency before or after it, and without a minus sign before that.</summary>
     static ReadOnlySpan<char> WithoutCurrency(ReadOnlySpan<char> value, scoped ref bool negative)
     {

@@ -193,6 +193,23 @@ public sealed class SourceFile : IListFile
             )
             .Concat(readNotes.Sentences())
             .ToList();
+        foreach (var sign in (NumberSign[])[NumberSign.Currency, NumberSign.Percent])
+            if (
+                NumberSigns.Note(
+                    sign,
+                    [
+                        .. columns
+                            .Select((column, c) => (column, c))
+                            .Where(x =>
+                                x.column.Type == ColumnType.Number
+                                && NumberSigns.Usual(body.Select(r => x.c < r.Length ? r[x.c] : null)) == sign
+                            )
+                            .Select(x => x.column.Name),
+                    ]
+                ) is
+                { } told
+            )
+                notes.Add(told);
         if (span == 2)
             notes.Add($"The headings span rows {numbers[headingRow - 1]} and {numbers[headingRow]} and were combined.");
         var parts = source.Parts();
