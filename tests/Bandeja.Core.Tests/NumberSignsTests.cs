@@ -13,8 +13,13 @@ public sealed class NumberSignsTests
     [InlineData(NumberSign.None, "1240", "50 USD", "12.5%", "7", "8")]
     [InlineData(NumberSign.None, "", " ")]
     [InlineData(NumberSign.None)]
-    public void Most_of_the_filled_values_decide(NumberSign sign, params string[] values) =>
-        Assert.Equal(sign, NumberSigns.Usual([.. values, null]));
+    public void Most_of_the_filled_values_decide(NumberSign sign, params string[] values)
+    {
+        var signs = new NumberSigns();
+        foreach (var value in (string?[])[.. values, null])
+            signs.Add(value);
+        Assert.Equal(sign, signs.Usual);
+    }
 
     [Theory]
     [InlineData("$")]
@@ -36,18 +41,23 @@ public sealed class NumberSignsTests
     }
 
     [Fact]
-    public void The_note_names_three_columns_and_counts_the_rest()
+    public void A_note_names_three_columns_and_counts_the_rest()
     {
-        Assert.Null(NumberSigns.Note(NumberSign.Currency, []));
-        Assert.Null(NumberSigns.Note(NumberSign.None, ["Due"]));
+        Assert.Empty(NumberSigns.Notes([("Name", NumberSign.None)]));
         Assert.Equal(
-            "“Due” has currency signs, which are not stored with the numbers. To print them, choose the format money for the field.",
-            NumberSigns.Note(NumberSign.Currency, ["Due"])
+            [
+                "“Due” and “Paid” have currency signs, which are not stored with the numbers. "
+                    + "To print them, choose the format money for the fields.",
+                "“Share” has percent signs, which are not stored with the numbers. To print them, choose the format percent for the field.",
+            ],
+            NumberSigns.Notes(
+                [("Share", NumberSign.Percent), ("Due", NumberSign.Currency), ("Age", NumberSign.None), ("Paid", NumberSign.Currency)]
+            )
         );
-        Assert.Equal(
-            "“A”, “B”, “C”, and 2 more have percent signs, which are not stored with the numbers. "
-                + "To print them, choose the format percent for the fields.",
-            NumberSigns.Note(NumberSign.Percent, ["A", "B", "C", "D", "E"])
+        Assert.StartsWith("“A”, “B”, and “C” have ", NumberSigns.Notes([.. "ABC".Select(c => ($"{c}", NumberSign.Currency))]).Single());
+        Assert.StartsWith(
+            "“A”, “B”, “C”, and 2 more have ",
+            NumberSigns.Notes([.. "ABCDE".Select(c => ($"{c}", NumberSign.Currency))]).Single()
         );
     }
 }

@@ -54,6 +54,19 @@ public sealed class BadInputTests : ServerTests
     }
 
     [Fact]
+    public async Task Signs_that_numbers_are_stored_without_are_told_for_good()
+    {
+        var list = await api.BringIn("a.csv", "Name,Due,Share,Age\r\nAna,$5.00,5%,40\r\nBo,,,50\r\nCy,7,7 %,60\r\n");
+        Assert.Equal(
+            [
+                "“Due” has currency signs, which are not stored with the numbers. To print them, choose the format money for the field.",
+                "“Share” has percent signs, which are not stored with the numbers. To print them, choose the format percent for the field.",
+            ],
+            (await api.Get($"/api/lists/{list}"))["report"]!.AsArray().Select(n => (string)n!)
+        );
+    }
+
+    [Fact]
     public async Task Values_that_do_not_fit_their_column_are_kept_and_counted()
     {
         var list = await api.BringIn(

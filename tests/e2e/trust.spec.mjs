@@ -325,7 +325,7 @@ test("a mistake in a letter is marked where it stands, also in plain text, and k
   await expect(page.locator('[data-wrong="true"]')).toHaveCount(1);
 });
 
-test("a drop and a design wait until it is known to whom they go", async ({ page }) => {
+test("a drop and a design wait until it is known to whom they go, and nothing of another list is chosen for them", async ({ page }) => {
   const listId = await bringInQuietly(page, "Towns.csv", "First,City\r\nAna,Fernquay\r\nBea,Fernquay\r\nCal,Quill\r\n");
   const post = async (path, data) => (await page.request.post(path, { data })).json();
   const get = async (path) => (await page.request.get(path)).json();
@@ -356,6 +356,19 @@ test("a drop and a design wait until it is known to whom they go", async ({ page
   expect((await get("/api/drops/1")).trays).toMatchObject({ ready: 2, held: 1 });
 
   await page.unrouteAll();
+  const otherId = await bringInQuietly(page, "Others.csv", "First,City\r\nDee,Quill\r\n");
+  await page.goto(`/campaigns/new?list=${otherId}`);
+  const design = page.getByRole("checkbox", { name: /^Notice/ });
+  await expect(page.getByText("Uses another list")).toBeVisible();
+  await expect(design).not.toBeChecked();
+  await expect(page.getByText("Needs a campaign name, a drop name, and a design.")).toBeVisible();
+  await page.getByLabel("Campaign name").fill("Summer");
+  await page.getByLabel("drop name").fill("Second");
+  await expect(page.getByText("Needs a design.")).toBeVisible();
+  await design.check();
+  await expect(page.getByRole("button", { name: "Start drop" })).toBeEnabled();
+  await expect(page.getByText(/^Needs a/)).toHaveCount(0);
+
   letGo = await keepBack("**/api/lists");
   await page.goto("/designs?new");
   await page.getByLabel("Name", { exact: true }).fill("Second notice");
@@ -363,5 +376,5 @@ test("a drop and a design wait until it is known to whom they go", async ({ page
   letGo();
   await page.getByRole("button", { name: "Create design", exact: true }).click();
   await page.waitForURL(/\/designs\/\d+$/);
-  expect((await get(page.url().replace(/.*(\/designs\/\d+)$/, "/api$1"))).listId).toBe(listId);
+  expect((await get(page.url().replace(/.*(\/designs\/\d+)$/, "/api$1"))).listId).toBe(otherId);
 });

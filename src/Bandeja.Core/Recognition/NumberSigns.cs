@@ -10,39 +10,59 @@ public enum NumberSign
     Percent,
 }
 
-/// <summary>Finds what stands with a column's numbers, so that whoever imports them is told how to print it.</summary>
-public static class NumberSigns
+/// <summary>Counts what stands with a column's numbers, so that whoever imports them is told how to print it.</summary>
+public sealed class NumberSigns
 {
+    int filled,
+        currencies,
+        percents;
+
     /// <summary>The sign that at least half of the filled values have. A few amounts such as “50 USD” among plain numbers do not
     /// make a column of money.</summary>
-    public static NumberSign Usual(IEnumerable<string?> values)
+    public NumberSign Usual =>
+        filled == 0 ? NumberSign.None
+        : currencies >= filled - currencies ? NumberSign.Currency
+        : percents >= filled - percents ? NumberSign.Percent
+        : NumberSign.None;
+
+    /// <summary>Counts a value as it is written.</summary>
+    public void Add(string? value)
     {
-        var (filled, currency, percent) = (0, 0, 0);
-        foreach (var value in values)
-        {
-            if (string.IsNullOrWhiteSpace(value))
-                continue;
-            filled++;
-            if (WrittenValue.HasCurrency(value))
-                currency++;
-            else if (value.AsSpan().TrimEnd(" )").EndsWith('%'))
-                percent++;
-        }
-        return filled == 0 ? NumberSign.None
-            : currency * 2 >= filled ? NumberSign.Currency
-            : percent * 2 >= filled ? NumberSign.Percent
-            : NumberSign.None;
+        if (string.IsNullOrWhiteSpace(value))
+            return;
+        filled++;
+        if (WrittenValue.HasCurrency(value))
+            currencies++;
+        else if (value.AsSpan().TrimEnd(" )").EndsWith('%'))
+            percents++;
     }
 
-    /// <summary>A sentence for the columns that have one of the signs; null where there are none.</summary>
-    public static string? Note(NumberSign sign, IReadOnlyList<string> columns)
+    /// <summary>A sentence for each sign that columns have.</summary>
+    public static IEnumerable<string> Notes(IEnumerable<(string Column, NumberSign Sign)> columns) =>
+        columns
+            .Where(c => c.Sign != NumberSign.None)
+            .GroupBy(c => c.Sign, c => c.Column)
+            .OrderBy(g => g.Key)
+            .Select(g => Note(g.Key, [.. g]));
+
+    static string Note(NumberSign sign, List<string> columns)
     {
-        if (sign == NumberSign.None || columns.Count == 0)
-            return null;
         var many = columns.Count > 1;
-        var names = string.Join(", ", columns.Take(3).Select(c => $"“{c}”")) + (columns.Count > 3 ? $", and {columns.Count - 3} more" : "");
         var (what, format) = sign == NumberSign.Currency ? ("currency signs", "money") : ("percent signs", "percent");
-        return $"{names} {(many ? "have" : "has")} {what}, which are not stored with the numbers. "
+        return $"{Names(columns)} {(many ? "have" : "has")} {what}, which are not stored with the numbers. "
             + $"To print them, choose the format {format} for the {(many ? "fields" : "field")}.";
+    }
+
+    static string Names(List<string> columns)
+    {
+        List<string> named = [.. columns.Take(3).Select(c => $"“{c}”")];
+        if (columns.Count > 3)
+            named.Add($"{columns.Count - 3} more");
+        return named.Count switch
+        {
+            1 => named[0],
+            2 => $"{named[0]} and {named[1]}",
+            _ => $"{string.Join(", ", named.SkipLast(1))}, and {named[^1]}",
+        };
     }
 }

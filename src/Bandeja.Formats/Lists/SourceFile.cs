@@ -193,23 +193,7 @@ public sealed class SourceFile : IListFile
             )
             .Concat(readNotes.Sentences())
             .ToList();
-        foreach (var sign in (NumberSign[])[NumberSign.Currency, NumberSign.Percent])
-            if (
-                NumberSigns.Note(
-                    sign,
-                    [
-                        .. columns
-                            .Select((column, c) => (column, c))
-                            .Where(x =>
-                                x.column.Type == ColumnType.Number
-                                && NumberSigns.Usual(body.Select(r => x.c < r.Length ? r[x.c] : null)) == sign
-                            )
-                            .Select(x => x.column.Name),
-                    ]
-                ) is
-                { } told
-            )
-                notes.Add(told);
+        notes.AddRange(NumberSigns.Notes(columns.Select((c, i) => (c.Name, c.Type == ColumnType.Number ? Sign(i) : NumberSign.None))));
         if (span == 2)
             notes.Add($"The headings span rows {numbers[headingRow - 1]} and {numbers[headingRow]} and were combined.");
         var parts = source.Parts();
@@ -232,5 +216,13 @@ public sealed class SourceFile : IListFile
             problem,
             source.NamesItsColumns
         );
+
+        NumberSign Sign(int column)
+        {
+            var signs = new NumberSigns();
+            foreach (var row in body)
+                signs.Add(column < row.Length ? row[column] : null);
+            return signs.Usual;
+        }
     }
 }

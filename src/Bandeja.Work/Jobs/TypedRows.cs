@@ -47,6 +47,7 @@ sealed class TypedRows
     readonly Action<Column>? widened;
     readonly List<Column> columns = [];
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
+    readonly Dictionary<int, NumberSigns> signs;
     readonly int ofFirst;
     int ofFile;
 
@@ -56,6 +57,10 @@ sealed class TypedRows
     public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened, IReadOnlySet<Role>? occurring = null)
     {
         (this.reader, this.order, this.home, this.widened, ofFile) = (reader, order, home, widened, order.Width);
+        signs = Enumerable
+            .Range(0, order.Columns.Count)
+            .Where(i => order.Columns[i].Type == ColumnType.Number)
+            .ToDictionary(i => i, _ => new NumberSigns());
         columns.AddRange(order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role)));
         var taken = columns.Select(c => c.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
         for (var i = 0; i < order.Columns.Count; i++)
@@ -116,7 +121,12 @@ sealed class TypedRows
     public SourceNotes Notes { get; } = new();
 
     /// <summary>Everything that was found, by the reader and here.</summary>
-    public IReadOnlyList<string> Report => [.. reader.Notes.Sentences(), .. Notes.Sentences()];
+    public IReadOnlyList<string> Report =>
+        [
+            .. reader.Notes.Sentences(),
+            .. Notes.Sentences(),
+            .. NumberSigns.Notes(signs.Select(s => (order.Columns[s.Key].Name, s.Value.Usual))),
+        ];
 
     /// <summary>The rows; blank ones are passed over.</summary>
     public IEnumerable<string?[]> Read(JobProgress progress, CancellationToken cancel)
@@ -188,6 +198,8 @@ sealed class TypedRows
             var raw = column.Position < cells.Length ? cells[column.Position] : null;
             if (raw is null)
                 continue;
+            if (signs.TryGetValue(i, out var sign))
+                sign.Add(raw);
             if (!WrittenValue.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
                 Notes.Add(
                     $"“{column.Name}” has values that are not "

@@ -5,7 +5,7 @@ import { api, ask, queryClient } from "../api/client";
 import { campaignsQuery, designsQuery, listsQuery } from "../api/queries";
 import { Header } from "../ui/Header";
 import { sayWrong } from "../ui/notices";
-import { count } from "../ui/words";
+import { count, series } from "../ui/words";
 import { PackagePicker } from "./PackagePicker";
 import { paged } from "../designs/kinds";
 import { segmentsQuery } from "../api/queries";
@@ -53,11 +53,18 @@ export function NewDropPage() {
   const segmented = useQuery({ ...segmentsQuery(listId), enabled: listId > 0 }).data;
   const segments = segmented ?? [];
   const ofList = designs.filter((d) => d.listId === listId);
-  const first = (paged(ofList) ?? ofList[0] ?? designs[0])?.id;
+  // Only what was written for the list is chosen beforehand: another letter has other fields, and may say something else.
+  const first = (paged(ofList) ?? ofList[0])?.id;
   const designIds = chosen ?? (first ? [first] : []);
   // Until it is known whether the segment is one of the list's, a drop would go to the whole list instead.
   const toWhom = listId > 0 && (segment === "" || segmented !== undefined);
-  const ready = toWhom && designIds.length > 0 && name.trim() !== "" && (campaign !== "" || campaignName.trim() !== "");
+  const missing = [
+    campaign === "" && campaignName.trim() === "" && "a campaign name",
+    name.trim() === "" && "a drop name",
+    listId === 0 && "a list",
+    designIds.length === 0 && "a design",
+  ].filter((m) => m !== false);
+  const ready = toWhom && missing.length === 0;
   const make = async () => {
     setBusy(true);
     try {
@@ -191,6 +198,7 @@ export function NewDropPage() {
           <button className="btn btn-primary" disabled={!ready || busy}>
             Start drop
           </button>
+          {known !== undefined && missing.length > 0 && <span className="ml-3 text-faint">Needs {series(missing)}.</span>}
           <p className="mt-3 max-w-md text-faint">
             Every recipient on the list gets a piece number. Nothing is produced or mailed yet. The bench opens so you can review the real
             pages first.

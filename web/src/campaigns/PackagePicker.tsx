@@ -29,7 +29,7 @@ export function PackagePicker({ designs, listId, chosen, onChange }: Props) {
                   onChange={(e) => onChange(e.target.checked ? [...chosen, d.id] : chosen.filter((c) => c !== d.id))}
                 />
                 <span className="flex-1 truncate">{d.name}</span>
-                {d.listId !== listId && <span className="text-[12px] text-faint">Uses another list</span>}
+                {d.listId !== null && d.listId !== listId && <span className="text-[12px] text-faint">Uses another list</span>}
               </label>
             ))}
           </div>

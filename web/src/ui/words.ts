@@ -8,6 +8,9 @@ export const count = (n: number) => numbers.format(n);
 /** "1 recipient", "14 recipients". */
 export const many = (n: number, one: string, more = `${one}s`) => `${count(n)} ${n === 1 ? one : more}`;
 
+/** Several things in a sentence: “a name, a list, and a design”. */
+export const series = (parts: string[]) => new Intl.ListFormat("en-US", { type: "conjunction" }).format(parts);
+
 /** 2027-03-12 as Mar 12, 2027, or 12 Mar 2027; the year is left out where it is this one. */
 export function day(iso: string | null | undefined, withYear = true) {
   if (!iso) return "";
