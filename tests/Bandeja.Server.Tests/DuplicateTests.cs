@@ -75,6 +75,51 @@ public sealed class DuplicateTests : ServerTests
             .AsArray()
             .ToDictionary(r => (string)r!["name"]!, r => (string?)r!["why"] ?? (string)r["tray"]!);
 
+    async Task<JsonNode?> Twice(long drop, object order) => (await api.Post($"/api/drops/{drop}/plan", order))["duplicates"];
+
+    [Fact]
+    public async Task A_plan_names_who_may_be_one_person_among_its_pieces_and_those_produced_before()
+    {
+        var list = await api.BringIn("m.csv", Members);
+        var drop = await Drop(list);
+        Assert.Equal((false, 0), ((bool)(await Twice(drop, new { output = "one" }))!["searched"]!, 0));
+        await api.Post($"/api/lists/{list}/duplicates", new { });
+        await api.Until($"/api/lists/{list}/duplicates", t => !(bool)t["stale"]!);
+
+        var all = (await Twice(drop, new { output = "one" }))!;
+        Assert.Equal((true, 2), ((bool)all["searched"]!, (int)all["pairs"]!));
+        Assert.Equal(
+            ["1 Okafor, Ana = 2 Okafor, ANA, SameNameAndAddress", "3 Abernathy, Katherine = 4 Abernathy, Katharine, Near"],
+            all["first"]!
+                .AsArray()
+                .Select(p => $"{p!["a"]!["piece"]} {p["a"]!["name"]} = {p["b"]!["piece"]} {p["b"]!["name"]}, {p["reason"]}")
+        );
+        Assert.Equal(0, (int)(await Twice(drop, new { output = "one", pieces = "1, 3, 5" }))!["pairs"]!);
+        Assert.Equal(1, (int)(await Twice(drop, new { output = "one", pieces = "1-3" }))!["pairs"]!);
+
+        // Whoever got a piece before is one of a pair as well, in whichever order they stand.
+        var run = await api.Post($"/api/drops/{drop}/runs", new { output = "one", pieces = "1, 4" });
+        await api.Until($"/api/runs/{run["id"]}", r => (string)r["state"]! == "done");
+        Assert.Equal(2, (int)(await Twice(drop, new { output = "one" }))!["pairs"]!);
+        Assert.Equal(0, (int)(await Twice(drop, new { output = "one", pieces = "5-6" }))!["pairs"]!);
+        Assert.Null(
+            await Twice(
+                drop,
+                new
+                {
+                    output = "one",
+                    reprints = true,
+                    pieces = "1",
+                }
+            )
+        );
+
+        // Told apart, they are two people.
+        var rows = await Rows(list);
+        await api.Post($"/api/lists/{list}/duplicates/different", new { a = rows[2].Id, b = rows[3].Id });
+        Assert.Equal(1, (int)(await Twice(drop, new { output = "one" }))!["pairs"]!);
+    }
+
     [Fact]
     public async Task Pairs_are_kept_joined_or_told_apart_for_good()
     {

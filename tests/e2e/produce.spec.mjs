@@ -65,3 +65,26 @@ test("the selected at the bench are what is made, in the order of their piece nu
   await page.goto(`/drops/${dropId}/proof`);
   await expect(tray(page, "Ready")).toHaveText("30");
 });
+
+test("who may be one person is told before a run, compared, and told no more", async ({ page }) => {
+  const rows = "First,Last,Street,City,State,ZIP\r\nAna,Okafor,9 Quay Road,Fernquay,OR,97412\r\nBo,Lind,2 Tide St,Fernquay,OR,97412\r\n";
+  const { listId, dropId } = await makeDrop(page, {
+    name: "Twice",
+    rows: `${rows}ANA,Okafor,9 Quay Rd,Fernquay,OR,97412\r\n`,
+    letter: ["Dear {First},"],
+  });
+  await page.goto(`/drops/${dropId}/produce`);
+  const note = page.getByRole("note", { name: "Possible duplicates" });
+  await expect(note).toContainText("1 pair of recipients may be the same person and gets two pieces");
+  await expect(note).toContainText("0001 Okafor, Ana and 0003 Okafor, ANA");
+  await page.goto(`/drops/${dropId}/who`);
+  await expect(note).toContainText("1 pair of recipients on the list may be the same person.");
+  await note.getByRole("link", { name: "Compare them" }).click();
+  await page.waitForURL(/pane=duplicates/);
+  await page.getByRole("button", { name: "Keep No. 1" }).click();
+  await expect(page.getByText("No duplicates found.")).toBeVisible();
+  expect((await (await page.request.get(`/api/lists/${listId}`)).json()).recipients).toBe(2);
+  await page.goto(`/drops/${dropId}/produce`);
+  await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();
+  await expect(note).toHaveCount(0);
+});

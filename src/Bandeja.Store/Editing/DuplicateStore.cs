@@ -4,6 +4,7 @@ using Bandeja.Core.Matching;
 using Bandeja.Store.Lists;
 using Bandeja.Store.People;
 using Dapper;
+using Microsoft.Data.Sqlite;
 
 namespace Bandeja.Store.Editing;
 
@@ -106,6 +107,20 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
             mark != revision.ToString(System.Globalization.CultureInfo.InvariantCulture)
         );
     }
+
+    /// <summary>True where the list was searched since it changed last.</summary>
+    public static bool IsSearched(SqliteConnection c, long listId) =>
+        c.QuerySingle<bool>("SELECT coalesce(duplicates_mark, '') = CAST(revision AS TEXT) FROM list WHERE id = @listId", new { listId });
+
+    /// <summary>The open pairs of a list, the surest first, as far as they are known.</summary>
+    public static IReadOnlyList<DuplicatePair> OpenPairsOf(SqliteConnection c, long listId) =>
+        [
+            .. c.Query<(long A, long B, string Reason, long Likeness)>(
+                    $"SELECT t.a, t.b, t.reason, t.likeness {OpenPairs(listId)} ORDER BY {Sure} DESC, t.likeness DESC, t.a",
+                    new { listId }
+                )
+                .Select(p => new DuplicatePair(p.A, p.B, Enum.Parse<DuplicateReason>(p.Reason), (int)p.Likeness)),
+        ];
 
     /// <summary>A part of the open pairs, the surest first.</summary>
     public IReadOnlyList<DuplicateView> Pairs(long listId, int offset, int limit)

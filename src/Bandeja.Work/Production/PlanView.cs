@@ -23,6 +23,7 @@ public sealed record CostView(
 /// <param name="Blocked">Why nothing can be produced now; null where it can.</param>
 /// <param name="Corrected">For reprints: how many of the recipients were corrected since their pieces were produced.</param>
 /// <param name="InDoubt">How many of the chosen recipients are left out because their piece may have gone out already.</param>
+/// <param name="Duplicates">Who of the recipients may be one person; null for a reprint.</param>
 public sealed record PlanView(
     int Pieces,
     int Pages,
@@ -39,5 +40,6 @@ public sealed record PlanView(
     MailPlanView? Mail = null,
     string? Blocked = null,
     int Corrected = 0,
-    int InDoubt = 0
+    int InDoubt = 0,
+    PossibleDuplicates? Duplicates = null
 );

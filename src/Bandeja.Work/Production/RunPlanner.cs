@@ -70,6 +70,7 @@ public sealed class RunPlanner(
         int? first = plan.Pieces.Count == 0 ? null : plan.Pieces.Min(p => p.PieceNumber),
             last = plan.Pieces.Count == 0 ? null : plan.Pieces.Max(p => p.PieceNumber);
         var currency = settings.Organization().Currency;
+        var duplicates = order.IsReprint ? null : PossibleDuplicates.Of(c, drop, plan);
         if (order is not PaperOrder paper)
             return new(
                 plan.Pieces.Count,
@@ -87,7 +88,8 @@ public sealed class RunPlanner(
                 mailPlan.Of(dropId, plan, IsReal(order)),
                 blocked,
                 0,
-                inDoubt
+                inDoubt,
+                duplicates
             );
         var source = paper.Reprints ? Source(plan) : null;
         var corrected = source is null ? [] : reprints.CorrectedSince(c, source, [.. plan.Pieces.Select(p => p.RecipientId)]);
@@ -132,7 +134,8 @@ public sealed class RunPlanner(
             null,
             blocked,
             corrected.Count,
-            inDoubt
+            inDoubt,
+            duplicates
         );
     }
 

@@ -13236,6 +13236,18 @@ export interface components {
         };
         /** @enum {unknown} */
         PieceKind: "letter" | "form" | "envelope" | "labels" | "email";
+        /** @description A piece and whose it is. */
+        PieceOf: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+        };
+        /** @description Two recipients that may be one person, and why they may be. */
+        PiecePair: {
+            a: components["schemas"]["PieceOf"];
+            b: components["schemas"]["PieceOf"];
+            reason: components["schemas"]["DuplicateReason"];
+        };
         Placeholder: {
             key: string;
             name: string;
@@ -13327,6 +13339,19 @@ export interface components {
              * @default 0
              */
             inDoubt: number;
+            duplicates?: null | components["schemas"]["PossibleDuplicates"];
+        };
+        /** @description Recipients of a run that may be one person, who would get two pieces. */
+        PossibleDuplicates: {
+            /** @description False where the list has changed since it was searched for duplicates: there may be others. */
+            searched: boolean;
+            /**
+             * Format: int32
+             * @description How many pairs there are.
+             */
+            pairs: number;
+            /** @description The surest of them. */
+            first: components["schemas"]["PiecePair"][];
         };
         PostageClass: {
             name: string;

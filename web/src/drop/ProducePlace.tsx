@@ -14,6 +14,7 @@ import { useDrop } from "./DropPage";
 import { MakeForm } from "./make/MakeForm";
 import { useOrder } from "./order";
 import { PlanTable, SharedAddresses } from "./PlanTable";
+import { PossibleDuplicates } from "./PossibleDuplicates";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
 import { kinds, onPaper, paged } from "../designs/kinds";
@@ -114,6 +115,7 @@ export function ProducePlace() {
               </Link>
             </p>
           )}
+          {p?.duplicates && <PossibleDuplicates drop={drop} of={p.duplicates} />}
           <button className="btn btn-primary w-full" disabled={blocked} title="Ctrl Enter" onClick={start}>
             {drop.checking
               ? "Checking the pieces…"

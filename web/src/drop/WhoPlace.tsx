@@ -8,12 +8,14 @@ import { count, many } from "../ui/words";
 import { release } from "./acts";
 import { ChannelRule } from "./ChannelRule";
 import { useDrop } from "./DropPage";
+import { useDuplicates } from "../lists/useDuplicates";
 import { keys } from "../api/keys";
 
 /** Who gets it: the list, and who of it is kept out and why. */
 export function WhoPlace() {
   const drop = useDrop();
   const list = useQuery(listQuery(drop.listId)).data;
+  const duplicates = useDuplicates(drop.listId);
   const groups = useQuery({
     queryKey: keys.drop(drop.id, "held"),
     queryFn: () => ask(api.GET("/api/drops/{id}/held", { params: { path: { id: drop.id } } })),
@@ -47,6 +49,14 @@ export function WhoPlace() {
             <Line label="Will get it" n={drop.trays.onTheList - drop.trays.held} strong />
           </tbody>
         </table>
+        {duplicates && duplicates.sure + duplicates.toCompare > 0 && (
+          <p className="mt-3 bg-doubt px-3 py-2 text-doubt-ink" role="note" aria-label="Possible duplicates">
+            {many(duplicates.sure + duplicates.toCompare, "pair")} of recipients on the list may be the same person.{" "}
+            <Link className="underline" to={`/lists/${drop.listId}?pane=duplicates`}>
+              Compare {duplicates.sure + duplicates.toCompare === 1 ? "them" : "each pair"}
+            </Link>
+          </p>
+        )}
         {drop.channels.ways === "Both" && <ChannelRule />}
         <Priority drop={drop} />
         <div className="mt-5 flex gap-2">

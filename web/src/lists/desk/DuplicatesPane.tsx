@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, ask, type Schema } from "../../api/client";
-import { sayWrong } from "../../ui/notices";
 import { count, many } from "../../ui/words";
+import { useDuplicates } from "../useDuplicates";
 import { act } from "./acts";
 import { keys } from "../../api/keys";
 
@@ -19,22 +19,14 @@ const reasons: Record<Schema["DuplicateReason"], string> = {
 export function DuplicatesPane({ list, onFind }: { list: Schema["ListView"]; onFind: (text: string) => void }) {
   const path = { id: list.id };
   const [part, setPart] = useState<"pairs" | "households">("pairs");
-  const counts = useQuery({
-    queryKey: keys.lists(list.id, "duplicates"),
-    queryFn: () => ask(api.GET("/api/lists/{id}/duplicates", { params: { path } })),
-  }).data;
+  // Whoever opens this wants to know how it is now.
+  const counts = useDuplicates(list.id);
   const pairs = useQuery({
     queryKey: keys.lists(list.id, "duplicates", "pairs"),
     queryFn: () => ask(api.GET("/api/lists/{id}/duplicates/pairs", { params: { path } })),
     enabled: part === "pairs",
   }).data;
-  const look = () => void ask(api.POST("/api/lists/{id}/duplicates", { params: { path } })).catch(sayWrong);
   const stale = counts?.stale;
-  // Whoever opens this wants to know how it is now.
-  useEffect(() => {
-    if (stale) look();
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [stale, list.revision]);
   if (!counts) return null;
   const open = counts.sure + counts.toCompare;
   return (
