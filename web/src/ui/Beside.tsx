@@ -23,15 +23,17 @@ interface Props {
   side?: "left" | "right";
   /** From which width of the window, in pixels, it stands beside the main part; in narrower windows it is a drawer. */
   from?: number;
+  /** True where somebody was led to the pane: the drawer is open at first. */
+  open?: boolean;
   /** Opens the drawer whenever it changes, for a key that leads into the pane. */
   opens?: number;
   testId?: string;
 }
 
 /** A pane beside the main part of a page; in a narrow window a drawer that a tab at the edge opens and Escape closes. */
-export function Beside({ label, className, children, side = "right", from = 1100, opens = 0, testId }: Props) {
+export function Beside({ label, className, children, side = "right", from = 1100, open: atFirst = false, opens = 0, testId }: Props) {
   const wide = useWide(from);
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(atFirst);
   const [asked, setAsked] = useState(opens);
   if (asked !== opens) {
     setAsked(opens);

@@ -1,3 +1,4 @@
+import { useSearchParams } from "react-router";
 import type { Schema } from "../../api/client";
 import { ChecksPane } from "./ChecksPane";
 import { DetailsPane } from "./DetailsPane";
@@ -26,8 +27,13 @@ interface Props {
 
 /** Beside the table: what is wrong, who is there twice, the rows that belong to people, and what was done. */
 export function SidePane({ list, side, issue, onSide, onIssue, onFind, onWhere }: Props) {
+  const [params] = useSearchParams();
   return (
-    <Beside label="List tools" className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200">
+    <Beside
+      label="List tools"
+      className="on-sand flex w-[300px] shrink-0 flex-col border-l border-line bg-base-200"
+      open={params.has("pane")}
+    >
       <div className="flex h-9 shrink-0 items-stretch border-b border-line px-1" role="tablist">
         {sides.map(([id, label]) => (
           <button
