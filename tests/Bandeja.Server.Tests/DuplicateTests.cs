@@ -114,6 +114,10 @@ public sealed class DuplicateTests : ServerTests
             )
         );
 
+        // Whose piece was moved back has none: the other of the pair may get one.
+        await api.Post($"/api/runs/{run["id"]}/take-back", new { reason = "spoiled" });
+        Assert.Equal(0, (int)(await Twice(drop, new { output = "one", pieces = "2-3" }))!["pairs"]!);
+
         // Told apart, they are two people.
         var rows = await Rows(list);
         await api.Post($"/api/lists/{list}/duplicates/different", new { a = rows[2].Id, b = rows[3].Id });

@@ -90,3 +90,16 @@ test("who may be one person is told before a run, compared, and told no more", a
   await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();
   await expect(note).toHaveCount(0);
 });
+
+test("a pair that is told apart is told no more before a run, without a reload", async ({ page }) => {
+  const rows = "First,Last,Street,City,State,ZIP\r\nAna,Okafor,9 Quay Road,Fernquay,OR,97412\r\nANA,Okafor,9 Quay Rd,Fernquay,OR,97412\r\n";
+  const { dropId } = await makeDrop(page, { name: "Apart", rows, letter: ["Dear {First},"] });
+  await page.goto(`/drops/${dropId}/produce`);
+  const note = page.getByRole("note", { name: "Possible duplicates" });
+  await note.getByRole("link", { name: "Compare them" }).click();
+  await page.getByRole("button", { name: "Not duplicates" }).click();
+  await expect(page.getByText("No duplicates found.")).toBeVisible();
+  await page.goBack();
+  await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();
+  await expect(note).toHaveCount(0);
+});

@@ -183,12 +183,9 @@ public static class WrittenValue
     public static bool HasCurrency(ReadOnlySpan<char> value)
     {
         value = value.Trim(" ()+-\u2212\u00a0\u202f");
-        foreach (var word in CurrencyWords)
-            if (value.StartsWith(word, StringComparison.OrdinalIgnoreCase) && IsAmount(value[word.Length..]))
-                return true;
-            else if (value.EndsWith(word, StringComparison.OrdinalIgnoreCase) && IsAmount(value[..^word.Length]))
-                return true;
-        return false;
+        var negative = false;
+        var rest = WithoutCurrency(value, ref negative);
+        return rest.Length < value.Length && IsAmount(rest);
 
         // “Kr” begins a Kraków, too.
         static bool IsAmount(ReadOnlySpan<char> rest)

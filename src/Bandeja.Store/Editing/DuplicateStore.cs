@@ -94,18 +94,8 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
     {
         using var c = database.Open();
         var (sure, all) = c.QuerySingle<(long, long)>($"SELECT coalesce(sum({Sure}), 0), count(*) {OpenPairs(listId)}", new { listId });
-        var (mark, revision) = c.QuerySingle<(string?, long)>(
-            "SELECT duplicates_mark, revision FROM list WHERE id = @listId",
-            new { listId }
-        );
         var (found, addressed) = HouseholdStore.Counts(c, listId);
-        return new(
-            (int)sure,
-            (int)(all - sure),
-            found + addressed,
-            addressed,
-            mark != revision.ToString(System.Globalization.CultureInfo.InvariantCulture)
-        );
+        return new((int)sure, (int)(all - sure), found + addressed, addressed, !IsSearched(c, listId));
     }
 
     /// <summary>True where the list was searched since it changed last.</summary>
@@ -113,21 +103,8 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
         c.QuerySingle<bool>("SELECT coalesce(duplicates_mark, '') = CAST(revision AS TEXT) FROM list WHERE id = @listId", new { listId });
 
     /// <summary>The open pairs of a list, the surest first, as far as they are known.</summary>
-    public static IReadOnlyList<DuplicatePair> OpenPairsOf(SqliteConnection c, long listId) =>
-        [
-            .. c.Query<(long A, long B, string Reason, long Likeness)>(
-                    $"SELECT t.a, t.b, t.reason, t.likeness {OpenPairs(listId)} ORDER BY {Sure} DESC, t.likeness DESC, t.a",
-                    new { listId }
-                )
-                .Select(p => new DuplicatePair(p.A, p.B, Enum.Parse<DuplicateReason>(p.Reason), (int)p.Likeness)),
-        ];
-
-    /// <summary>A part of the open pairs, the surest first.</summary>
-    public IReadOnlyList<DuplicateView> Pairs(long listId, int offset, int limit)
-    {
-        using var c = database.Open();
-        var columns = RowTable.Columns(c, listId);
-        return
+    /// <param name="limit">How many at most; -1 for all.</param>
+    public static IReadOnlyList<DuplicatePair> OpenPairsOf(SqliteConnection c, long listId, int offset = 0, int limit = -1) =>
         [
             .. c.Query<(long A, long B, string Reason, long Likeness)>(
                     $"SELECT t.a, t.b, t.reason, t.likeness {OpenPairs(listId)} ORDER BY {Sure} DESC, t.likeness DESC, t.a LIMIT "
@@ -139,12 +116,22 @@ public sealed class DuplicateStore(Database database, ListEditor editor)
                         offset,
                     }
                 )
-                .ToList()
+                .Select(p => new DuplicatePair(p.A, p.B, Enum.Parse<DuplicateReason>(p.Reason), (int)p.Likeness)),
+        ];
+
+    /// <summary>A part of the open pairs, the surest first.</summary>
+    public IReadOnlyList<DuplicateView> Pairs(long listId, int offset, int limit)
+    {
+        using var c = database.Open();
+        var columns = RowTable.Columns(c, listId);
+        return
+        [
+            .. OpenPairsOf(c, listId, offset, limit)
                 .Select(p => new DuplicateView(
                     ListStore.Recipient(c, listId, columns, p.A),
                     ListStore.Recipient(c, listId, columns, p.B),
-                    Enum.Parse<DuplicateReason>(p.Reason),
-                    (int)p.Likeness
+                    p.Reason,
+                    p.Likeness
                 )),
         ];
     }

@@ -13347,7 +13347,12 @@ export interface components {
             searched: boolean;
             /**
              * Format: int32
-             * @description How many pairs there are.
+             * @description How many open pairs the list has.
+             */
+            open: number;
+            /**
+             * Format: int32
+             * @description How many of them are of the run.
              */
             pairs: number;
             /** @description The surest of them. */

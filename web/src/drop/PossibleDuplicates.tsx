@@ -7,10 +7,12 @@ import { many, pieceNumber } from "../ui/words";
 
 /** Before a run: who of it may be one person, who would get two pieces. */
 export function PossibleDuplicates({ drop, of }: { drop: Schema["DropView"]; of: Schema["PossibleDuplicates"] }) {
-  const searched = useDuplicates(drop.listId)?.stale === false;
+  const known = useDuplicates(drop.listId);
+  // A search, or a pair that was told apart on the list, changes nothing in the drop: the plan is asked for anew here.
+  const outdated = known && !known.stale && (!of.searched || known.sure + known.toCompare !== of.open);
   useEffect(() => {
-    if (searched && !of.searched) void queryClient.invalidateQueries({ queryKey: keys.drop(drop.id, "plan") });
-  }, [searched, of.searched, drop.id]);
+    if (outdated) void queryClient.invalidateQueries({ queryKey: keys.drop(drop.id, "plan") });
+  }, [outdated, drop.id]);
   if (of.pairs === 0)
     return of.searched ? null : (
       <p className="mb-2 text-[12.5px] text-faint" role="status">
