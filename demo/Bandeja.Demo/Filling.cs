@@ -46,7 +46,7 @@ sealed class StoryClock(DateTimeOffset now) : TimeProvider
 
 /// <summary>Fills a data folder with the demo's world, through the same code that the server runs: a campaign in the middle of its
 /// life.</summary>
-sealed class Filling
+public sealed class Filling
 {
     const string Keeper = "Marisol Quint",
         Helper = "Tomás Reyes";
@@ -58,6 +58,9 @@ sealed class Filling
     Filling(IServiceProvider services, StoryClock clock, string files) =>
         (this.services, this.clock, this.files, today) = (services, clock, files, DateOnly.FromDateTime(clock.Now.DateTime));
 
+    /// <summary>Makes the data folder and fills it.</summary>
+    /// <param name="files">Where the demo's files lie (demo/files).</param>
+    /// <param name="now">The day that the demo is seen on: what is past and what is due is told from it.</param>
     public static void Fill(string data, string files, DateTimeOffset now)
     {
         var clock = new StoryClock(now);

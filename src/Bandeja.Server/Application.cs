@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Net;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using Bandeja.Acts;
 using Bandeja.Acts.Lists;
 using Bandeja.Acts.Segments;
@@ -32,6 +33,7 @@ using Bandeja.Work.People;
 using Bandeja.Work.Production;
 using Bandeja.Work.Reading;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.Extensions.FileProviders;
@@ -303,7 +305,7 @@ public static class Application
         services.AddProblemDetails().AddExceptionHandler<Problems>();
         services.ConfigureHttpJsonOptions(json =>
         {
-            json.SerializerOptions.Converters.Add(new JsonStringEnumConverter(namingPolicy: null, allowIntegerValues: false));
+            json.SerializerOptions.Converters.Add(EnumNames);
             json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
             // A property that is not known is a mistake of whoever wrote it: taken silently, a filter with a slip in its name would select
             // everyone.
@@ -315,8 +317,15 @@ public static class Application
             json.SerializerOptions.AllowOutOfOrderMetadataProperties = true;
         });
         services.AddApiDescription();
+        // After the packages, which put resolvers of their own before it: ours does what theirs do.
+        services.PostConfigure<JsonOptions>(json => json.SerializerOptions.TypeInfoResolver = Types);
         Health.Add(services);
     }
+
+    // Both are one for all servers of a process: serializer options that are equal down to these share what was learned of types and the code
+    // made for them. Tests start many servers in one process, and that was most of what these compiled.
+    static readonly DefaultJsonTypeInfoResolver Types = new();
+    static readonly JsonStringEnumConverter EnumNames = new(namingPolicy: null, allowIntegerValues: false);
 
     /// <summary>Everything that can be done, by its class, with what several acts share.</summary>
     static void Acts(IServiceCollection services)

@@ -30,7 +30,7 @@ export const test = base.extend({
     // The frames with messages in them are shut off: they have no storage.
     await page.addInitScript(() => self === top && localStorage.setItem("bandeja.person", "Marisol Quint"));
     await use(page);
-    expect(wrong, `errors in the browser; the server logged: ${server.log()}`).toEqual([]);
+    expect(wrong, `errors in the browser; the server logged: ${await server.log()}`).toEqual([]);
   },
 });
 

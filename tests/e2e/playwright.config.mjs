@@ -3,7 +3,7 @@ import { launchOptions } from "./server.mjs";
 
 export default defineConfig({
   testDir: ".",
-  globalSetup: "./world.mjs",
+  globalSetup: "./servers.mjs",
   // Waits end with what they wait for; these ends are only for what never comes, on a machine many times slower too.
   timeout: 900_000,
   expect: { timeout: 120_000 },

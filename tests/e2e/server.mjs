@@ -1,6 +1,6 @@
 // Starts a server of its own on a free port with an empty data folder, or with the demo's world, and stops it again.
-import { spawn, spawnSync } from "node:child_process";
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -9,82 +9,58 @@ export const root = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
 const binary = (project) => join(root, project, "bin/Release/net10.0", `${project.split("/").pop()}.dll`);
 const web = join(root, "web/dist");
 
-/**
- * The demo's world, filled once for all the tests of a run: whoever needs it first fills it, and the others wait; each test gets a copy.
- * The folder is made and removed by the run (`world.mjs`), or here where there is none.
- */
-async function demoWorld() {
-  const folder = (process.env.BANDEJA_WORLD ??= ownFolder());
-  const filled = join(folder, "data");
-  try {
-    mkdirSync(join(folder, "filling"));
-  } catch (e) {
-    if (e.code !== "EEXIST") throw e;
-    const failed = join(folder, "failed");
-    while (!existsSync(filled) && !existsSync(failed)) await new Promise((again) => setTimeout(again, 50));
-    if (existsSync(filled)) return filled;
-    throw new Error(`the demo's world was not filled: ${readFileSync(failed, "utf8")}`);
-  }
-  const made = spawnSync("dotnet", [binary("demo/Bandeja.Demo"), "fill", join(folder, "filling/data"), join(root, "demo/files")], {
-    encoding: "utf8",
-  });
-  if (made.status !== 0) {
-    writeFileSync(join(folder, "failed"), made.stderr);
-    throw new Error(`the demo's world was not filled: ${made.stderr}`);
-  }
-  renameSync(join(folder, "filling/data"), filled);
-  return filled;
-}
-
-function ownFolder() {
-  const folder = mkdtempSync(join(tmpdir(), "bandeja-demo-"));
-  process.on("exit", () => rmSync(folder, { recursive: true, force: true }));
-  return folder;
-}
-
 /** A data folder of its own, empty or with the demo's world in it. */
 async function freshData(demo) {
   const folder = mkdtempSync(join(tmpdir(), "bandeja-e2e-"));
   const data = join(folder, "data");
-  if (demo) cpSync(await demoWorld(), data, { recursive: true });
+  if (demo) cpSync(await filled(), data, { recursive: true });
   return { data, remove: () => rmSync(folder, { recursive: true, force: true }) };
 }
 
 /**
- * A server beside others in one process, which stays for all the tests of a worker: so each test has a server of its own, and none has
- * to wait until the code is compiled anew. With `clock`, a date and time, its clock is the test's.
+ * A server beside others in one process, which stays for all the tests of a run: so each test has a server of its own, and none has to wait
+ * until the code is compiled anew. With `clock`, a date and time, its clock is the test's.
  */
 export async function startServer({ demo = false, clock = null } = {}) {
   const { data, remove } = await freshData(demo);
-  const { control, said } = await (servers ??= startServers());
-  const before = said.text.length;
   const asked = new URLSearchParams({ data, web, ...(clock && { clock }) });
-  const answer = await fetch(`${control}/servers?${asked}`, { method: "POST" });
-  if (!answer.ok) throw new Error(`the server did not start: ${said.text.slice(before)}`);
-  const { id, url } = await answer.json();
+  const { id, url } = JSON.parse(await ask("POST", `/servers?${asked}`));
   return {
     url,
-    /** What the server has logged since it began: what went wrong there is told with the test that saw it. */
-    log: () => said.text.slice(before).slice(-8000),
+    /** What the server has logged as an error: what went wrong there is told with the test that saw it. */
+    log: () => ask("GET", `/servers/${id}/log`),
     /** Sets the clock forward by so many days; answers what it shows then. */
-    async forward(days) {
-      return await (await fetch(`${control}/servers/${id}/forward?hours=${days * 24}`, { method: "POST" })).json();
-    },
+    forward: async (days) => JSON.parse(await ask("POST", `/servers/${id}/forward?hours=${days * 24}`)),
     async stop() {
-      await fetch(`${control}/servers/${id}`, { method: "DELETE" });
+      await ask("DELETE", `/servers/${id}`);
       remove();
     },
   };
 }
 
-let servers = null;
+/** Where the demo's world lies, filled once; whoever needs it takes a copy. */
+const filled = () => ask("POST", "/world");
+
+async function ask(method, path) {
+  const answer = await fetch((await servers()) + path, { method });
+  const text = await answer.text();
+  if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${text}`);
+  return text;
+}
+
+/** The address of the process that starts servers, which is started by the run (`servers.mjs`), or here where there is none. */
+export async function servers() {
+  return (process.env.BANDEJA_SERVERS ??= await (started ??= startServers()));
+}
+
+let started = null;
 
 async function startServers() {
   // Its input ends with this process, and so does it.
-  const child = spawn("dotnet", [binary("tests/Bandeja.TestServers")], { stdio: ["pipe", "pipe", "inherit"] });
-  const { said, found } = await until(child, /Servers are started at (\S+)/);
+  const child = spawn("dotnet", [binary("tests/Bandeja.TestServers"), join(root, "demo/files")], { stdio: ["pipe", "pipe", "inherit"] });
+  const { found } = await until(child, /Servers are started at (\S+)/);
   for (const held of [child, child.stdin, child.stdout]) held.unref();
-  return { control: found, said };
+  return found;
 }
 
 /** The server as it is shipped, in a process of its own, which can be killed. */
@@ -107,7 +83,7 @@ export async function startAlone({ demo = false } = {}) {
   const ended = () => new Promise((done) => child.once("exit", done));
   return {
     url,
-    log: () => said.text.slice(-8000),
+    log: async () => said.text.slice(-8000),
     /** As a power failure would have it: killed at once, then started again at the same address. */
     crashed: false,
     async crash() {
@@ -145,6 +121,8 @@ export const launchOptions = {
   args: [
     "--no-sandbox",
     "--disable-gpu",
+    // Widths of letters as their font says, not rounded to the screen's pixels: lines break as on paper.
+    "--font-render-hinting=none",
     "--disable-quic",
     "--no-first-run",
     "--disable-background-networking",
