@@ -1,6 +1,6 @@
 // Starts a server of its own on a free port with an empty data folder, or with the demo's world, and stops it again.
 import { spawn } from "node:child_process";
-import { cpSync, mkdtempSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -117,7 +117,7 @@ async function until(child, sign) {
 }
 
 export const launchOptions = {
-  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+  executablePath: process.env.CHROMIUM ?? ["/usr/bin/chromium-headless-shell", "/usr/bin/chromium"].find(existsSync),
   args: [
     "--no-sandbox",
     "--disable-gpu",
