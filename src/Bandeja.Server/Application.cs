@@ -322,8 +322,8 @@ public static class Application
         Health.Add(services);
     }
 
-    // Both are one for all servers of a process: serializer options that are equal down to these share what was learned of types and the code
-    // made for them. Tests start many servers in one process, and that was most of what these compiled.
+    // Both are one for all servers of a process: serializer options that are equal down to these share what was learned of types and the
+    // code made for them. Tests start many servers in one process, and that was most of what these compiled.
     static readonly DefaultJsonTypeInfoResolver Types = new();
     static readonly JsonStringEnumConverter EnumNames = new(namingPolicy: null, allowIntegerValues: false);
 

@@ -301,8 +301,8 @@ public sealed class Database : IDisposable
         }
     }
 
-    /// <summary>What is compiled for a query of one database serves all others of the process: they have the same schema, and a row's reader
-    /// is chosen by its columns. Without it each server that tests start compiles all its queries anew.</summary>
+    /// <summary>What is compiled for a query of one database serves all others of the process: they have the same schema, and a row's
+    /// reader is chosen by its columns. Without it each server that tests start compiles all its queries anew.</summary>
     sealed class AnyDatabase : IEqualityComparer<string>
     {
         public bool Equals(string? x, string? y) => true;

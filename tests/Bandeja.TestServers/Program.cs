@@ -1,7 +1,7 @@
-// For tests alone: one process that starts servers and stops them again, as its first port is asked to, so that what the compiler and the
-// readers of files have done once is not done again for every test. Each has a data folder of its own and, where the test sets it, a
-// clock of its own; the application knows nothing of either. The demo's world, whose files lie where the first argument says, is filled once,
-// for whoever asks first. It ends when its input does: with whoever started it, whatever became of them.
+// For tests alone: one process that starts servers and stops them again, as its first port is asked to, so that what the compiler and
+// the readers of files have done once is not done again for every test. Each has a data folder of its own and, where the test sets
+// it, a clock of its own; the application knows nothing of either. The demo's world, whose files lie where the first argument says,
+// is filled once, for whoever asks first. It ends when its input does: with whoever started it, whatever became of them.
 using System.Collections.Concurrent;
 using System.Globalization;
 using Bandeja.Demo;

@@ -17,16 +17,31 @@ static class AddressChecks
                 row.Add(CheckKind.CountryUnknown, Role.Country, message);
         }
         // An address that is wholly blank belongs to somebody who is written to by other means, or has none: said once.
-        if (row.Has(Role.Street) && row[Role.Street] is null && row[Role.City] is null && row[Role.PostalCode] is null)
+        if (
+            row.Has(Role.Street)
+            && row[Role.Street] is null
+            && row[Role.City] is null
+            && row[Role.PostalCode] is null
+            && row[Role.WholeAddress] is null
+        )
         {
             row.Add(CheckKind.MissingPart, Role.Street, "The address is blank.");
             return;
         }
         if (InOneCell(row))
             return;
+        WholeAddressChecks.Check(row);
         Region? region = row.Country is { Regions.Count: > 0 } ? CheckRegion(row) : null;
         CheckPostalCode(row, region);
         Missing(row);
+    }
+
+    /// <summary>False where a cell with an address, or its last line, leaves a part out for sure.</summary>
+    static bool Says(string whole, Role role, Country? country)
+    {
+        if (AddressParts.Of(whole, country) is not { } parts)
+            return role != Role.PostalCode || whole.AsSpan().ContainsAnyInRange('0', '9');
+        return role != Role.Street || parts.Street is not null || parts.City?.AsSpan().ContainsAnyInRange('0', '9') == true;
     }
 
     static bool InOneCell(CheckedRow row)
@@ -104,6 +119,8 @@ static class AddressChecks
 
     static void Missing(CheckedRow row)
     {
+        // A column with the whole address, or with its last line, says what the others do not.
+        var whole = row[Role.WholeAddress];
         foreach (
             var (role, needed) in new[]
             {
@@ -114,7 +131,7 @@ static class AddressChecks
             }
         )
         {
-            if (!needed || !row.Has(role) || row[role] is not null)
+            if (!needed || !row.Has(role) || row[role] is not null || whole is not null && Says(whole, role, row.Country))
                 continue;
             var message = $"{row.Heading(role)} is blank{(row.Country is null ? "" : $"; an address in {row.Country.Name} needs it")}.";
             // The first digits of the code say where it lies, where they say so for sure.

@@ -1,52 +1,12 @@
 using System.Text;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Checks;
 
 /// <summary>Checks on what a cell's text looks like: spaces, capitals, garbled letters, placeholders, length, glyphs.</summary>
 sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
 {
-    static readonly HashSet<string> Placeholders = new(StringComparer.OrdinalIgnoreCase)
-    {
-        "n/a",
-        "n.a.",
-        "#n/a",
-        "none",
-        "null",
-        "nil",
-        "test",
-        "xxx",
-        "xx",
-        "-",
-        "--",
-        "---",
-        "–",
-        "—",
-        ".",
-        "..",
-        "...",
-        "?",
-        "??",
-        "???",
-        "unknown",
-        "tbd",
-        "tba",
-        "keine",
-        "unbekannt",
-        "ninguno",
-        "desconocido",
-        "s/n/a",
-        "inconnu",
-        "not available",
-        "not applicable",
-        "no data",
-        "(blank)",
-        "(none)",
-        "asdf",
-        "undefined",
-        "nan",
-    };
-
     readonly int[] limits =
     [
         .. columns.Select(c =>
@@ -103,7 +63,7 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         if (trimmed is "0")
             return column.Type == ColumnType.Text && column.Kind == ColumnKind.Source;
         // A note may well be a lone word; a name called Test or Null is rare enough to be looked at.
-        return Placeholders.GetAlternateLookup<ReadOnlySpan<char>>().Contains(trimmed);
+        return Placeholders.Contains(trimmed);
     }
 
     static bool HasStraySpace(string value, out bool multiline)

@@ -1,4 +1,5 @@
 using Bandeja.Core.Lists;
+using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Recognition;
 
@@ -22,12 +23,11 @@ public static class TypeGuesser
     public const double Enough = 0.95;
 
     /// <summary>
-    /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading does
-    /// not
-    /// speak of a code. Up to one value in twenty may be something else (“waived”, “n/a”), and up to one date in five no day at all
-    /// (“2021-02-30”): they are kept as written, and the checks tell them. Where the values leave the order of day and month, or the
-    /// decimal
-    /// sign, open, the organization's are proposed and the guess is marked as ambiguous.
+    /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading
+    /// does not speak of a code. What stands for no value (“n/a”, “TBD”) does not count. Up to one value in twenty may be something
+    /// else (“waived”), and up to one date in five no day at all (“2021-02-30”): they are kept as written, and the checks tell them.
+    /// Where the values leave the order of day and month, or the decimal sign, open, the organization's are proposed and the guess is
+    /// marked as ambiguous.
     /// </summary>
     public static GuessedType Guess(string heading, IEnumerable<string?> sample, DateOrder preferred = DateOrder.MonthDayYear)
     {
@@ -55,8 +55,11 @@ public static class TypeGuesser
             var value = raw?.Trim();
             if (string.IsNullOrEmpty(value))
                 continue;
-            filled++;
             yesNo = yesNo && WrittenValue.TryYesNo(value, out _);
+            // “n/a” stands for no value and says nothing of the others, however many there are.
+            if (!WrittenValue.TryYesNo(value, out _) && Placeholders.Contains(value))
+                continue;
+            filled++;
             if (value.AsSpan().IndexOfAnyInRange('0', '9') < 0)
             {
                 words++;

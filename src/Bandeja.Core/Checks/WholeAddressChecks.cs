@@ -1,0 +1,134 @@
+using System.Text.RegularExpressions;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
+
+namespace Bandeja.Core.Checks;
+
+/// <summary>
+/// The postal code of an address, or of its last line, that stands in one cell: “Salem, MA 1970” is printed as it stands, so its code is
+/// held against the country's rules as one in a column of its own is. Only a code behind its region is taken for one: a number behind
+/// anything else may be that of a house, a box, or a road.
+/// </summary>
+static partial class WholeAddressChecks
+{
+    /// <summary>Where a last line may stand, the likeliest first.</summary>
+    static readonly Role[] Cells = [Role.WholeAddress, Role.City, Role.Street3, Role.Street2, Role.Street];
+
+    /// <summary>Regions have at most this many words: Newfoundland and Labrador, Northern Mariana Islands.</summary>
+    const int RegionWords = 3;
+
+    const int LongestCell = 300;
+
+    /// <summary>Adds at most one issue; none where the code has a column of its own.</summary>
+    public static void Check(CheckedRow row)
+    {
+        if (row[Role.PostalCode] is not null)
+            return;
+        foreach (var role in Cells)
+            if (row[role] is { Length: <= LongestCell } cell && Ending(cell, row) is var (country, region, code))
+            {
+                Judge(row, role, cell, country, region, code);
+                return;
+            }
+    }
+
+    /// <summary>The region and the code at the end of a cell, before a country where one stands behind them.</summary>
+    static (Country, Region, Group)? Ending(string cell, CheckedRow row)
+    {
+        var said = row.Has(Role.Country) && row[Role.Country] is not null ? row.Country : null;
+        if (row[Role.Country] is not null && said is null)
+            return null;
+        var end = cell.TrimEnd().TrimEnd(',', ';', '.').Length;
+        var lastMark = cell.AsSpan(0, end).LastIndexOfAny(',', ';', '\n');
+        if (
+            lastMark > 0
+            && Countries.Named(cell[(lastMark + 1)..end].Trim()) is { } named
+            && !cell.AsSpan(lastMark, end - lastMark).ContainsAnyInRange('0', '9')
+        )
+            (said, end) = (said ?? named, cell.AsSpan(0, lastMark).TrimEnd(" ,;\n\r").Length);
+        var match = CodeAtEnd().Match(cell[..end]);
+        if (!match.Success)
+            return null;
+        var code = match.Groups["code"];
+        var before = cell[..match.Index];
+        if (said is not null)
+            return RegionBefore(before, said) is { } there ? (said, there, code) : null;
+        // Nobody says which country: the first in which region and code go together, else the organization's own.
+        foreach (var country in (Country[])[row.Settings.Home, .. WithRegions])
+            if (RegionBefore(before, country) is { } region && Reads(country, region, code.Value))
+                return (country, region, code);
+        return RegionBefore(before, row.Settings.Home) is { } own ? (row.Settings.Home, own, code) : null;
+    }
+
+    static readonly Country[] WithRegions = [.. Countries.All.Where(c => c.Regions.Count > 0)];
+
+    /// <summary>True where a code may be one of a country that nobody has named.</summary>
+    static bool Reads(Country country, Region region, string code)
+    {
+        var (state, proposal) = PostalCode.Judge(country, code);
+        return state is not PostalCodeState.Malformed && region.HasCode(state is PostalCodeState.Right ? code : proposal!);
+    }
+
+    static Region? RegionBefore(string text, Country country)
+    {
+        if (country.Regions.Count == 0)
+            return null;
+        var piece = text[(text.AsSpan().LastIndexOfAny(',', ';', '\n') + 1)..].Trim();
+        var words = piece.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        for (var n = Math.Min(RegionWords, words.Length); n > 0; n--)
+        {
+            var name = string.Join(' ', words[^n..]);
+            // “Casa de la 1970”: two small letters in the middle of a line are a word, not a state.
+            if (name.Length <= 3 && n < words.Length && name != name.ToUpperInvariant())
+                continue;
+            if (country.RegionOf(name) is { } region)
+                return region;
+        }
+        return null;
+    }
+
+    static void Judge(CheckedRow row, Role role, string cell, Country country, Region region, Group code)
+    {
+        string With(string proposal) => $"{cell[..code.Index]}{proposal}{cell[(code.Index + code.Length)..]}";
+        var (state, proposal) = PostalCode.Judge(country, code.Value);
+        switch (state)
+        {
+            case PostalCodeState.LostZero when region.HasCode(proposal!):
+                row.Add(
+                    CheckKind.LeadingZero,
+                    role,
+                    $"“{code.Value}” is too short for {country.Name}. It is missing a leading zero.",
+                    With(proposal!)
+                );
+                break;
+            case PostalCodeState.OtherForm when region.HasCode(proposal!):
+                row.Add(CheckKind.PostalCodeForm, role, $"The format for {country.Name} is {proposal}.", With(proposal!));
+                break;
+            // A road may be called “Highway MA 128”: elsewhere than in a whole address, what fits no code is not one.
+            case PostalCodeState.Malformed or PostalCodeState.LostZero or PostalCodeState.OtherForm when role == Role.WholeAddress:
+                row.Add(
+                    CheckKind.PostalCodeMalformed,
+                    role,
+                    $"“{code.Value}” is not a postal code of {region.Name}, {country.Name}. "
+                        + $"The format is {country.Masks[0].Replace('9', '0')}."
+                );
+                break;
+            case PostalCodeState.Right when role != Role.Street && !region.HasCode(code.Value):
+                var belongs = string.Join(" or ", country.RegionsOfCode(code.Value).Select(r => r.Code));
+                row.Add(
+                    CheckKind.PostalCodeRegion,
+                    role,
+                    belongs.Length == 0
+                        ? $"{code.Value} is not used in {country.Name}."
+                        : $"{code.Value} belongs to {belongs}, not {region.Code}."
+                );
+                break;
+        }
+    }
+
+    [GeneratedRegex(
+        @"[\s,]+(?<code>\d{4,5}-\d{3,4}|\d{8,9}|\d{3,5}|[A-Za-z]\d[A-Za-z][ -]?\d[A-Za-z]\d)$",
+        RegexOptions.CultureInvariant | RegexOptions.RightToLeft
+    )]
+    private static partial Regex CodeAtEnd();
+}
