@@ -2,7 +2,6 @@ using System.Globalization;
 using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
-using Bandeja.Core.Recognition;
 using FsCheck.Xunit;
 
 namespace Bandeja.Core.Tests;
@@ -118,14 +117,5 @@ public sealed class WholeAddressTests
         Assert.Equal("The address is blank.", Assert.Single(Check(null, null)).Message);
         Assert.Empty(Check(null, "7 Harbor St, Nashua, NH 03060"));
         Assert.Empty(Check("7 Harbor St", "Nashua, NH 03060"));
-    }
-
-    [Fact]
-    public void A_column_is_of_the_type_that_its_values_have_however_many_have_none()
-    {
-        Assert.Equal(ColumnType.Date, TypeGuesser.Guess("Due", ["3-Apr-27", "15-Apr-27", "n/a", "TBD", "30-Apr-27"]).Type);
-        Assert.Equal(ColumnType.Number, TypeGuesser.Guess("Balance", ["$1,120.00", "($40.00)", "TBD", "1,680"]).Type);
-        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Level", ["n/a", "none", "-"]).Type);
-        Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Volunteer", ["yes", "no", "unknown"]).Type);
     }
 }

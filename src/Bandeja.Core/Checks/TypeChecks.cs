@@ -27,6 +27,8 @@ sealed partial class TypeChecks
                 || columns[i].Kind == ColumnKind.Computed
                 || values[i] is not { } value
                 || string.IsNullOrWhiteSpace(value)
+                // That it stands for no value is said of it once, with the offer to clear it.
+                || Placeholders.Contains(value.AsSpan().Trim())
             )
                 continue;
             switch (columns[i].Type)
