@@ -30,6 +30,7 @@ public sealed class CheckRulesTests
         new(16, "Newsletter", ColumnType.YesNo, Role.None),
         new(17, "Gender", ColumnType.Text, Role.None),
         new(18, "Note", ColumnType.Text, Role.None),
+        new(19, "Address", ColumnType.Text, Role.WholeAddress),
     ];
 
     static readonly string?[] Sound =
@@ -51,6 +52,7 @@ public sealed class CheckRulesTests
         "2019-03-04",
         "yes",
         "female",
+        null,
         null,
     ];
 
@@ -129,6 +131,11 @@ public sealed class CheckRulesTests
         [(6, "2291 Lantern Row, Fernquay OR 97412"), (7, null), (8, null), (9, null)],
         [(1, "Mr."), (16, "female")],
         [(8, "CA"), (9, "97412")],
+        [(9, null), (18, "Fernquay, MA 1970")],
+        [(9, null), (18, "Fernquay QC H3B1K7")],
+        [(9, null), (18, "Fernquay, OR 01970")],
+        [(9, null), (18, "Fernquay, OR 9730")],
+        [(6, null), (7, null), (9, null), (18, "Fernquay, OR 97412")],
     ];
 
     static string Path([CallerFilePath] string here = "") =>
