@@ -1,8 +1,13 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
+using System.Text.Json.Serialization.Metadata;
 using Bandeja.Work.Hosting;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Data.Sqlite;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Options;
 
 namespace Bandeja.Server.Tests;
 
@@ -144,5 +149,20 @@ public sealed class StartTests : IDisposable
         var (fault, words) = await Refused("--data", data, "--port", "0", "--certificate", Path.Combine(data, "none.pem"));
         Assert.Equal(StartFault.Certificate, fault);
         Assert.Contains("none.pem", words);
+    }
+
+    /// <summary>Packages put resolvers of their own into a server's options, and each server would then learn all types anew.</summary>
+    [Fact]
+    public async Task Servers_of_one_process_share_what_they_learned_of_types()
+    {
+        await using var one = Application.Build(new(data, Port: 0));
+        await using var other = Application.Build(new(Path.Combine(data, "other"), Port: 0));
+        static JsonTypeInfo Learned(WebApplication app)
+        {
+            var options = app.Services.GetRequiredService<IOptions<JsonOptions>>().Value.SerializerOptions;
+            options.MakeReadOnly();
+            return options.GetTypeInfo(typeof(ServerOptions));
+        }
+        Assert.Same(Learned(one), Learned(other));
     }
 }
