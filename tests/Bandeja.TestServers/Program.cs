@@ -26,6 +26,22 @@ Lazy<string> world = new(() =>
 var builder = WebApplication.CreateSlimBuilder();
 builder.WebHost.UseUrls("http://127.0.0.1:0");
 await using var control = builder.Build();
+
+// Whoever asked is told what went wrong.
+control.Use(
+    async (http, next) =>
+    {
+        try
+        {
+            await next(http);
+        }
+        catch (Exception e)
+        {
+            http.Response.StatusCode = StatusCodes.Status500InternalServerError;
+            await http.Response.WriteAsync($"{e}");
+        }
+    }
+);
 control.MapPost("/world", () => world.Value);
 control.MapPost(
     "/servers",

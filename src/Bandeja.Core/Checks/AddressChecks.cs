@@ -83,34 +83,40 @@ static class AddressChecks
 
     static void CheckPostalCode(CheckedRow row, Region? region)
     {
-        if (row.Country is not { Masks.Count: > 0 } country || row[Role.PostalCode] is not { } value)
-            return;
+        if (row.Country is { Masks.Count: > 0 } country && row[Role.PostalCode] is { } value)
+            Judge(row, Role.PostalCode, country, region, value, proposal => proposal);
+    }
+
+    /// <summary>Holds a postal code against its country's rules, and against its region's where that is known.</summary>
+    /// <param name="with">The cell with what is proposed in the place of the code.</param>
+    internal static void Judge(CheckedRow row, Role role, Country country, Region? region, string value, Func<string, string> with)
+    {
         var (state, proposal) = PostalCode.Judge(country, value.Trim());
         switch (state)
         {
-            case PostalCodeState.LostZero when country.Regions.Count == 0 || region is null || region.HasCode(proposal!):
+            case PostalCodeState.LostZero when region?.HasCode(proposal!) != false:
                 row.Add(
                     CheckKind.LeadingZero,
-                    Role.PostalCode,
+                    role,
                     $"“{value}” is too short for {country.Name}. It is missing a leading zero.",
-                    proposal
+                    with(proposal!)
                 );
                 break;
             case PostalCodeState.OtherForm:
-                row.Add(CheckKind.PostalCodeForm, Role.PostalCode, $"The format for {country.Name} is {proposal}.", proposal);
+                row.Add(CheckKind.PostalCodeForm, role, $"The format for {country.Name} is {proposal}.", with(proposal!));
                 break;
             case PostalCodeState.Right when region is not null && !region.HasCode(value.Trim()):
                 var belongs = string.Join(" or ", country.RegionsOfCode(value.Trim()).Select(r => r.Code));
                 row.Add(
                     CheckKind.PostalCodeRegion,
-                    Role.PostalCode,
+                    role,
                     belongs.Length == 0 ? $"{value} is not used in {country.Name}." : $"{value} belongs to {belongs}, not {region.Code}."
                 );
                 break;
             case PostalCodeState.Malformed or PostalCodeState.LostZero:
                 row.Add(
                     CheckKind.PostalCodeMalformed,
-                    Role.PostalCode,
+                    role,
                     $"“{value}” is not a postal code of {country.Name}. The format is {country.Masks[0].Replace('9', '0')}."
                 );
                 break;

@@ -55,7 +55,8 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         }
     }
 
-    static bool IsPlaceholder(string value, Column column)
+    /// <summary>True for a value that stands for none.</summary>
+    internal static bool IsPlaceholder(string value, Column column)
     {
         if (value.Length > 14 || column.Role == Role.Key)
             return false;

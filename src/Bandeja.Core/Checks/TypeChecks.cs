@@ -28,7 +28,7 @@ sealed partial class TypeChecks
                 || values[i] is not { } value
                 || string.IsNullOrWhiteSpace(value)
                 // That it stands for no value is said of it once, with the offer to clear it.
-                || Placeholders.Contains(value.AsSpan().Trim())
+                || TextChecks.IsPlaceholder(value, columns[i])
             )
                 continue;
             switch (columns[i].Type)

@@ -14,6 +14,8 @@ static partial class WholeAddressChecks
     /// <summary>Where a last line may stand, the likeliest first.</summary>
     static readonly Role[] Cells = [Role.WholeAddress, Role.City, Role.Street3, Role.Street2, Role.Street];
 
+    static readonly Country[] WithRegions = [.. Countries.All.Where(c => c.Regions.Count > 0)];
+
     /// <summary>Regions have at most this many words: Newfoundland and Labrador, Northern Mariana Islands.</summary>
     const int RegionWords = 3;
 
@@ -27,16 +29,29 @@ static partial class WholeAddressChecks
         foreach (var role in Cells)
             if (row[role] is { Length: <= LongestCell } cell && Ending(cell, row) is var (country, region, code))
             {
-                Judge(row, role, cell, country, region, code);
+                // A road may be called “Highway MA 128”, and a street end in a box: what is not a code of the region there is not one.
+                if (role == Role.WholeAddress || role != Role.Street && IsCode(country, code.Value) || Reads(country, region, code.Value))
+                    AddressChecks.Judge(
+                        row,
+                        role,
+                        country,
+                        region,
+                        code.Value,
+                        proposal => $"{cell[..code.Index]}{proposal}{cell[(code.Index + code.Length)..]}"
+                    );
                 return;
             }
     }
 
+    static bool IsCode(Country country, string code) =>
+        PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;
+
     /// <summary>The region and the code at the end of a cell, before a country where one stands behind them.</summary>
     static (Country, Region, Group)? Ending(string cell, CheckedRow row)
     {
-        var said = row.Has(Role.Country) && row[Role.Country] is not null ? row.Country : null;
-        if (row[Role.Country] is not null && said is null)
+        var said = row[Role.Country] is null ? null : row.Country;
+        // What country it is cannot be told.
+        if (row.Country is null)
             return null;
         var end = cell.TrimEnd().TrimEnd(',', ';', '.').Length;
         var lastMark = cell.AsSpan(0, end).LastIndexOfAny(',', ';', '\n');
@@ -60,9 +75,7 @@ static partial class WholeAddressChecks
         return RegionBefore(before, row.Settings.Home) is { } own ? (row.Settings.Home, own, code) : null;
     }
 
-    static readonly Country[] WithRegions = [.. Countries.All.Where(c => c.Regions.Count > 0)];
-
-    /// <summary>True where a code may be one of a country that nobody has named.</summary>
+    /// <summary>True where a code, as it is or mended, is one of the region.</summary>
     static bool Reads(Country country, Region region, string code)
     {
         var (state, proposal) = PostalCode.Judge(country, code);
@@ -85,45 +98,6 @@ static partial class WholeAddressChecks
                 return region;
         }
         return null;
-    }
-
-    static void Judge(CheckedRow row, Role role, string cell, Country country, Region region, Group code)
-    {
-        string With(string proposal) => $"{cell[..code.Index]}{proposal}{cell[(code.Index + code.Length)..]}";
-        var (state, proposal) = PostalCode.Judge(country, code.Value);
-        switch (state)
-        {
-            case PostalCodeState.LostZero when region.HasCode(proposal!):
-                row.Add(
-                    CheckKind.LeadingZero,
-                    role,
-                    $"“{code.Value}” is too short for {country.Name}. It is missing a leading zero.",
-                    With(proposal!)
-                );
-                break;
-            case PostalCodeState.OtherForm when region.HasCode(proposal!):
-                row.Add(CheckKind.PostalCodeForm, role, $"The format for {country.Name} is {proposal}.", With(proposal!));
-                break;
-            // A road may be called “Highway MA 128”: elsewhere than in a whole address, what fits no code is not one.
-            case PostalCodeState.Malformed or PostalCodeState.LostZero or PostalCodeState.OtherForm when role == Role.WholeAddress:
-                row.Add(
-                    CheckKind.PostalCodeMalformed,
-                    role,
-                    $"“{code.Value}” is not a postal code of {region.Name}, {country.Name}. "
-                        + $"The format is {country.Masks[0].Replace('9', '0')}."
-                );
-                break;
-            case PostalCodeState.Right when role != Role.Street && !region.HasCode(code.Value):
-                var belongs = string.Join(" or ", country.RegionsOfCode(code.Value).Select(r => r.Code));
-                row.Add(
-                    CheckKind.PostalCodeRegion,
-                    role,
-                    belongs.Length == 0
-                        ? $"{code.Value} is not used in {country.Name}."
-                        : $"{code.Value} belongs to {belongs}, not {region.Code}."
-                );
-                break;
-        }
     }
 
     [GeneratedRegex(
