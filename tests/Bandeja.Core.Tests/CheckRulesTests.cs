@@ -125,6 +125,9 @@ public sealed class CheckRulesTests
     [
         [(2, "Ana Okafor"), (3, null)],
         [(2, null), (3, "Okafor, Ana")],
+        [(2, null), (3, null), (4, "Okafor, Dr. Ana, MD")],
+        [(2, null), (3, null), (4, "Okafor, Ana & Luis")],
+        [(2, null), (3, null), (4, "Okafor, Ana (Nan)")],
         [(2, "Okafor"), (3, "Maria")],
         [(2, "Nguyen"), (3, "Anh")],
         [(7, "Fernquay, OR 97412"), (8, null), (9, null)],

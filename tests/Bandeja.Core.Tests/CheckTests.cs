@@ -193,6 +193,39 @@ public sealed class CheckTests
         Assert.Empty(With(("Title", "Mrs"), ("Gender", "F")));
     }
 
+    [Theory]
+    [InlineData("ana@example.org; luis@example.org")]
+    [InlineData("ana@example.org,luis@example.org")]
+    [InlineData("ana@example.org / luis@example.org / per@example.org")]
+    [InlineData("ana@example.org\nluis@example.org")]
+    public void The_first_of_several_addresses_is_proposed(string cell) =>
+        Assert.Equal([new(10, "ana@example.org")], Assert.Single(With(("Email", cell)), d => d.Kind == CheckKind.EmailMalformed).Fixes);
+
+    [Fact]
+    public void One_address_and_something_else_is_not_two_addresses() =>
+        Assert.DoesNotContain("addresses", Assert.Single(With(("Email", "ana@example.org (work)"))).Message);
+
+    [Theory]
+    [InlineData("Zip", null, "an address in the United States needs it")]
+    [InlineData("Country", "NL", "of the Netherlands")]
+    [InlineData("Country", "Poland", "for Poland is")]
+    public void A_country_is_named_as_in_a_sentence(string column, string? value, string said) =>
+        Assert.Contains(With((column, value), ("State", null)), d => d.Message.Contains(said));
+
+    [Fact]
+    public void A_cell_as_long_as_a_book_is_told_as_too_long_and_nothing_is_read_into_its_row()
+    {
+        foreach (var role in Enum.GetValues<Role>().Where(r => r is not Role.None))
+        foreach (var bit in (string[])["a", "a ", "1", "1 ", "a,", " a & ", "a.", "(", "a@", "MA 1970 ", "Ã±"])
+        {
+            // Rules that go back over a cell for each of its characters would not come to an end here.
+            var book = string.Concat(Enumerable.Repeat(bit, 100_000 / bit.Length)).Trim();
+            var issues = new RowChecker([new(1, "Name", ColumnType.Text, role)], Settings).Check([book]);
+            Assert.Contains(issues, i => i.Kind == CheckKind.TooLong);
+            Assert.DoesNotContain(issues, i => i.Kind is CheckKind.SeveralPeople or CheckKind.NoName or CheckKind.MissingPart);
+        }
+    }
+
     [Property(MaxTest = 300)]
     public void Any_row_is_checked_and_a_fix_leaves_no_issue_of_its_kind(string?[] cells)
     {

@@ -274,6 +274,16 @@ public sealed class RoleTests
     }
 
     [Theory]
+    [InlineData(Role.WholeAddress, "44 Mill Pond Rd\nSalem, MA 01970", "44 Mill Pond Rd, Salem, MA 01970")]
+    [InlineData(Role.Street2, "Salem, MA 01970", "Salem, MA 01970")]
+    [InlineData(Role.Street, "44 Mill Pond Rd", "")]
+    public void A_place_without_a_column_of_its_own_is_the_address(Role role, string cell, string place)
+    {
+        Column[] columns = [new(1, "N", ColumnType.Text, Role.FullName), new(2, "A", ColumnType.Text, role)];
+        Assert.Equal(new("Ana Okafor", place), RecipientLabel.Of(columns, i => i == 0 ? "Ana Okafor" : cell));
+    }
+
+    [Theory]
     [InlineData("Inês", "ines")]
     [InlineData("MÜLLER", "muller")]
     [InlineData("Weiß", "weiss")]

@@ -52,6 +52,11 @@ public sealed class NameCorpusTests
     [InlineData("John E. Smith", "Dear John E.,", "John E. Smith")]
     [InlineData("Robert (Bob) Klein", "Dear Robert,", "Robert Klein")]
     [InlineData("Ana, Luis and Per Klein", "Dear friend,", "Ana, Luis and Per Klein")]
+    [InlineData("Okafor,Ana", "Dear Ana,", "Ana Okafor")]
+    [InlineData("Ortega y Gasset, José", "Dear José,", "José Ortega y Gasset")]
+    [InlineData("Ana Okafor, Ph.D., R.N.", "Dear Ana,", "Ana Okafor, Ph.D., R.N.")]
+    [InlineData("Jane Smith or Current Resident", "Dear friend,", "Jane Smith or Current Resident")]
+    [InlineData("Acme Hardware or current occupant", "Dear Acme Hardware or current occupant,", "Acme Hardware or current occupant")]
     [InlineData("Herr und Frau Vogel", "Dear Herr Vogel and Frau Vogel,", "Herr and Frau Vogel")]
     public void A_whole_name_is_greeted_and_addressed(string name, string greeting, string addressed) =>
         Assert.Equal((greeting, addressed), Of(name));

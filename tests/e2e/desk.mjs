@@ -136,8 +136,7 @@ export async function pageText(page, containing) {
 
 /** Makes a list, a letter and a drop by the API, and opens the bench. */
 export async function makeDrop(page, { rows, letter, name = "Notice" }) {
-  await bringIn(page, `${name}.csv`, rows);
-  const listId = Number(/lists\/(\d+)/.exec(page.url())[1]);
+  const listId = await bringInQuietly(page, `${name}.csv`, rows);
   const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
   const designId = await (
     await page.request.post("/api/designs", {

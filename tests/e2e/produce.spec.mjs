@@ -103,3 +103,32 @@ test("a pair that is told apart is told no more before a run, without a reload",
   await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();
   await expect(note).toHaveCount(0);
 });
+
+test("a run can be started while its numbers are read anew; when they have changed by then, that is said", async ({ page }) => {
+  const { dropId } = await makeDrop(page, { name: "Pressed", rows: rows(3), letter: ["Dear {First},"] });
+  const recipients = (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.id);
+  await page.goto(`/drops/${dropId}/produce`);
+  const start = page.getByRole("button", { name: "Produce 3 letters" });
+  await expect(start).toBeEnabled();
+  // From here on no plan is answered before the test says so.
+  let answer;
+  const answered = new Promise((resolve) => (answer = resolve));
+  await page.route("**/plan", async (route) => {
+    await answered;
+    await route.continue();
+  });
+  const elsewhere = async (act) => {
+    const asked = page.waitForRequest((r) => r.url().endsWith("/plan"));
+    await page.request.post(`/api/drops/${dropId}/${act}`, { data: { recipients: recipients.slice(2), reason: "Asked us to wait" } });
+    await asked;
+  };
+  await elsewhere("hold");
+  await start.click();
+  await expect(page.getByText("The run would now have 2 pieces, not 3, because something changed.")).toBeVisible();
+  await expect(page.getByText("No runs yet.")).toBeVisible();
+  await elsewhere("release");
+  await start.click();
+  await expect(page.getByRole("link", { name: /^PDF,/ })).toBeVisible();
+  answer();
+  await expect(page.getByRole("button", { name: "No recipients to produce" })).toBeVisible();
+});

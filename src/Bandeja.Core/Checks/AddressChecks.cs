@@ -75,7 +75,7 @@ static class AddressChecks
             return null;
         var region = row.Country!.RegionOf(value);
         if (region is null)
-            row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is not a state, province, or region of {row.Country.Name}.");
+            row.Add(CheckKind.RegionUnknown, Role.Region, $"“{value}” is not a state, province, or region of {row.Country.InSentence}.");
         else if (region.Code != value)
             row.Add(CheckKind.RegionName, Role.Region, $"The postal abbreviation for {region.Name} is {region.Code}.", region.Code);
         return region;
@@ -98,26 +98,28 @@ static class AddressChecks
                 row.Add(
                     CheckKind.LeadingZero,
                     role,
-                    $"“{value}” is too short for {country.Name}. It is missing a leading zero.",
+                    $"“{value}” is too short for {country.InSentence}. It is missing a leading zero.",
                     with(proposal!)
                 );
                 break;
             case PostalCodeState.OtherForm:
-                row.Add(CheckKind.PostalCodeForm, role, $"The format for {country.Name} is {proposal}.", with(proposal!));
+                row.Add(CheckKind.PostalCodeForm, role, $"The format for {country.InSentence} is {proposal}.", with(proposal!));
                 break;
             case PostalCodeState.Right when region is not null && !region.HasCode(value.Trim()):
                 var belongs = string.Join(" or ", country.RegionsOfCode(value.Trim()).Select(r => r.Code));
                 row.Add(
                     CheckKind.PostalCodeRegion,
                     role,
-                    belongs.Length == 0 ? $"{value} is not used in {country.Name}." : $"{value} belongs to {belongs}, not {region.Code}."
+                    belongs.Length == 0
+                        ? $"{value} is not used in {country.InSentence}."
+                        : $"{value} belongs to {belongs}, not {region.Code}."
                 );
                 break;
             case PostalCodeState.Malformed or PostalCodeState.LostZero:
                 row.Add(
                     CheckKind.PostalCodeMalformed,
                     role,
-                    $"“{value}” is not a postal code of {country.Name}. The format is {country.Masks[0].Replace('9', '0')}."
+                    $"“{value}” is not a postal code of {country.InSentence}. The format is {country.Masks[0].Replace('9', '0')}."
                 );
                 break;
         }
@@ -139,7 +141,8 @@ static class AddressChecks
         {
             if (!needed || !row.Has(role) || row[role] is not null || whole is not null && Says(whole, role, row.Country))
                 continue;
-            var message = $"{row.Heading(role)} is blank{(row.Country is null ? "" : $"; an address in {row.Country.Name} needs it")}.";
+            var why = row.Country is null ? "" : $"; an address in {row.Country.InSentence} needs it";
+            var message = $"{row.Heading(role)} is blank{why}.";
             // The first digits of the code say where it lies, where they say so for sure.
             if (role == Role.Region && row[Role.PostalCode] is { } code && row.Country!.RegionsOfCode(code).ToList() is [var only])
                 row.Add(CheckKind.MissingPart, role, message, only.Code);

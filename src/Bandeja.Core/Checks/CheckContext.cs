@@ -26,9 +26,17 @@ sealed class CheckedRow(IReadOnlyList<Column> columns, CheckSettings settings)
     /// <summary>The recipient's country; null where what stands there is not known.</summary>
     public Country? Country { get; private set; }
 
+    /// <summary>Longer than any name, address, or number: what stands in such a cell is told as too long, and nothing else is read into
+    /// the row. Some rules take a time that grows with the square of a cell's length.</summary>
+    public const int LongestCell = 1_000;
+
+    /// <summary>False where a cell of a role is longer than <see cref="LongestCell"/>.</summary>
+    public bool IsReadable { get; private set; }
+
     public void Turn(IReadOnlyList<string?> values, List<CheckIssue> issues)
     {
         (Values, Issues) = (values, issues);
+        IsReadable = byRole.All(at => at < 0 || values[at] is not { Length: > LongestCell });
         var country = this[Role.Country];
         Country = country is null ? settings.Home : Countries.Named(country);
     }

@@ -80,12 +80,26 @@ static class ContactChecks
             Phone(row, phone.Trim());
     }
 
+    /// <summary>The addresses in a cell; none where something else stands there, too.</summary>
+    static string[] Several(string emails)
+    {
+        var all = emails.Split([';', ',', '/', '|', ' ', '\n', '\t'], StringSplitOptions.RemoveEmptyEntries);
+        return Array.TrueForAll(all, EmailAddress.IsValid) ? all : [];
+    }
+
     static void Email(CheckedRow row, string email)
     {
         if (!EmailAddress.IsValid(email))
         {
             var mended = Mended(email);
-            if (EmailAddress.IsValid(mended))
+            if (Several(email) is { Length: > 1 } several)
+                row.Add(
+                    CheckKind.EmailMalformed,
+                    Role.Email,
+                    $"“{email}” is {several.Length} email addresses, and a message goes to one. The fix keeps the first.",
+                    several[0]
+                );
+            else if (EmailAddress.IsValid(mended))
                 row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is not a valid email address.", mended);
             else
                 row.Add(CheckKind.EmailMalformed, Role.Email, $"“{email}” is not an email address.");
@@ -136,7 +150,7 @@ static class ContactChecks
             row.Add(
                 CheckKind.Phone,
                 Role.Phone,
-                $"“{phone}” has the wrong number of digits{(row.Country is null ? "" : $" for {row.Country.Name}")}."
+                $"“{phone}” has the wrong number of digits{(row.Country is null ? "" : $" for {row.Country.InSentence}")}."
             );
         }
         catch (NumberParseException)

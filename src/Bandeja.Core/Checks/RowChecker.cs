@@ -11,7 +11,7 @@ public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings sett
     /// checked
     /// again; <c>CheckRulesTests</c> tells when that is.
     /// </summary>
-    public const int Rules = 9;
+    public const int Rules = 10;
 
     readonly CheckedRow row = new(columns, settings);
     readonly TextChecks texts = new(columns, settings);
@@ -25,7 +25,10 @@ public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings sett
         row.Turn(values, issues);
         texts.Check(values, issues);
         types.Check(values, issues);
+        if (!row.IsReadable)
+            return issues;
         people.Check(row);
+        FullNameChecks.Check(row);
         AddressChecks.Check(row);
         ContactChecks.Check(row);
         return issues;

@@ -19,7 +19,8 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 Role.PostalCode => 12,
                 Role.Email => 254,
                 Role.Phone => 30,
-                _ => int.MaxValue,
+                Role.None => int.MaxValue,
+                _ => CheckedRow.LongestCell,
             }
         ),
     ];

@@ -2,7 +2,7 @@ namespace Bandeja.Core.Lists;
 
 /// <summary>How a recipient is called in a table: family name first, and the place their mail goes to.</summary>
 /// <param name="Name">For instance <c>Okafor, Ana</c>; the organization where there is no name.</param>
-/// <param name="Place">For instance <c>Alder Point OR 97412</c>.</param>
+/// <param name="Place">For instance <c>Alder Point OR 97412</c>; the address in one line where its parts have no columns.</param>
 public sealed record RecipientLabel(string Name, string Place)
 {
     /// <summary>Composes the label from the columns' roles; falls back to the first columns where a list has none.</summary>
@@ -31,6 +31,9 @@ public sealed record RecipientLabel(string Name, string Place)
                 )
                 ?? "no name";
         var place = string.Join(" ", new[] { By(Role.City), By(Role.Region), By(Role.PostalCode) }.Where(v => v is not null));
+        // A list with the whole address in one column, or its last line in a line of the street, has its places there.
+        if (place.Length == 0 && (By(Role.WholeAddress) ?? By(Role.Street3) ?? By(Role.Street2)) is { } lines)
+            place = string.Join(", ", lines.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
         var country = By(Role.Country);
         if (country is not null and not ("US" or "USA" or "United States"))
             place = place.Length == 0 ? country : $"{place} · {country}";

@@ -24,6 +24,16 @@ public sealed record Country(
         .. "US CA GB IE AU NZ ZA FR LU MC SG HK PH IN IL MY TH LK PK BD KE NG GH JM TT BB MT CY TN DZ MA PR GU VI AS MP".Split(' '),
     ];
 
+    static readonly HashSet<string> PluralOrCommon = [.. "NL BQ PH BS GM KM MV IM".Split(' ')];
+
+    /// <summary>The name within a sentence: “the United States”, “Germany”.</summary>
+    public string InSentence =>
+        Name.StartsWith("United ", StringComparison.Ordinal)
+        || Name.Split(' ')[^1] is "Islands" or "Republic" or "Territory" or "Territories"
+        || PluralOrCommon.Contains(Code)
+            ? $"the {Name}"
+            : Name;
+
     /// <summary>True where a house number stands before the name of its street.</summary>
     public bool WritesNumberFirst => NumberFirst.Contains(Code);
 

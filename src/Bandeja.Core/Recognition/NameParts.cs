@@ -85,6 +85,13 @@ public sealed partial record NameParts(
     )]
     private static partial Regex Nobody();
 
+    /// <summary>Mail for whoever lives there, whether or not the person named still does.</summary>
+    [GeneratedRegex(
+        @"[\s,]+or (?:to )?(?:the )?(?:current |present )?(?:resident|occupant|householder|tenant|neighbou?r)s?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant | RegexOptions.RightToLeft
+    )]
+    private static partial Regex OrResident();
+
     [GeneratedRegex(
         @"^(?:the )?(?:estate|heirs|trustees?|executors?|survivors|family|parents?|guardians?|friends|nachlass|erben|herederos|"
             + @"succession|eredi|erven) (?:of|de|von|di|van)\b|\b(?:estate|living trust|family trust|revocable trust|trust)$|^estate\b",
@@ -111,14 +118,16 @@ public sealed partial record NameParts(
             return new(null, null, null);
         if (Nobody().IsMatch(name) || Estate().IsMatch(name))
             return OfNobody(name);
+        if (OrResident().Match(name) is { Success: true } whoever)
+            return Of(name[..whoever.Index]).Organization is null ? Unsure(name) : OfNobody(name);
         if (Family_().Match(name) is { Success: true } home && !OrganizationName.Is(home.Groups["n"].Value))
             return new(null, null, null, Household: name);
         if (IsOrganization(name))
             return OfNobody(name);
         if (name.Any(char.IsAsciiDigit) && !name.Split(' ', ',').Any(w => Suffixes.Contains(Bare(w))))
             return Unsure(name);
-        var people = Joint(name);
-        return people ?? One(Nickname().Replace(name, " ").Trim()) ?? Unsure(name);
+        var spaced = name.Replace(",", ", ").Replace("  ", " ");
+        return Joint(spaced) ?? One(Nickname().Replace(spaced, " ").Trim()) ?? Unsure(name);
     }
 
     static NameParts OfNobody(string name) => new(null, null, null, Organization: name);
@@ -227,6 +236,15 @@ public sealed partial record NameParts(
             && !IsTitle(Words(parts[1])[0])
         )
             return null;
+        // Ortega y Gasset, José.
+        if (
+            parts.Count == 2
+            && JoiningParticles.Any(p => name.Contains($" {p} ", StringComparison.OrdinalIgnoreCase))
+            && !parts[0].Contains(',')
+            && parts[1].Split(',', 2) is [_, var given]
+            && !IsSuffix(given.Trim(), true)
+        )
+            return null;
         if (parts.Count > 2)
             return Unsure(name);
         // Klein, Mr. & Mrs. Ed; Smith, John and Mary.
@@ -317,7 +335,7 @@ public sealed partial record NameParts(
         while (comma >= 0 && comma < words.Count - 1 && IsSuffix(words[comma + 1], comma + 1 == words.Count - 1))
         {
             // Smith, Jr., John: the suffix stands in the middle.
-            if (comma + 2 < words.Count && words[comma + 1].EndsWith(','))
+            if (comma + 2 < words.Count && words[comma + 1].EndsWith(',') && !words.Skip(comma + 2).All(w => IsSuffix(w, true)))
             {
                 var given = words[(comma + 2)..];
                 var more = TakeTitles(given);

@@ -120,7 +120,7 @@ public sealed class BenchRows(Database database)
         Role[] roles = search.Sort switch
         {
             "name" => [Role.FamilyName, Role.FullName, Role.GivenName, Role.Organization],
-            "place" => [Role.Country, Role.Region, Role.City, Role.PostalCode],
+            "place" => [Role.Country, Role.Region, Role.City, Role.PostalCode, Role.WholeAddress],
             _ => [],
         };
         var direction = search.Descending ? " DESC" : "";

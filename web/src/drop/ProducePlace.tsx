@@ -74,7 +74,9 @@ export function ProducePlace() {
     !p ||
     !o.settled ||
     p.pieces === 0 ||
-    plan.isFetching ||
+    // The plan of another order says nothing of this one. One that is only read anew does not take the button away under the pointer:
+    // the server holds the run against the number that was shown.
+    plan.isPlaceholderData ||
     drop.checking ||
     p.blankPasswords.length > 0 ||
     unsigned ||
