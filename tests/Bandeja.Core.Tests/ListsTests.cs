@@ -274,6 +274,39 @@ public sealed class RoleTests
     }
 
     [Theory]
+    [InlineData("Owner")]
+    [InlineData("Owner 1")]
+    [InlineData("OWNER1")]
+    [InlineData("Owner Name 1")]
+    [InlineData("Owner of Record")]
+    [InlineData("Parent/Guardian")]
+    [InlineData("Parent Name")]
+    [InlineData("Taxpayer Name")]
+    [InlineData("Named Insured")]
+    [InlineData("Resp. Party")]
+    [InlineData("Guest")]
+    [InlineData("Name 1")]
+    public void Whoever_a_trade_writes_to_is_a_name(string heading) => Assert.Equal(Role.FullName, RoleRecognizer.FromHeading(heading));
+
+    [Theory]
+    [InlineData("Student Name", "Parent Name")]
+    [InlineData("Patient", "Resp. Party")]
+    [InlineData("Pupil", "Guardian")]
+    [InlineData("Student First Name", "Parent First Name")]
+    [InlineData("Property Address", "Mailing Address")]
+    public void Of_several_in_a_list_the_one_that_mail_goes_to_has_the_role(string other, string gets)
+    {
+        string?[] Values(int _) => ["Ana Okafor", "Luis Ortega", "Meera Klein"];
+        foreach (var headings in (string[][])[[other, gets], [gets, other]])
+        {
+            var guesses = RoleEvidence.Of(headings, Values, Core.Places.Countries.Named("US")!);
+            var at = Array.IndexOf(headings, gets);
+            Assert.NotEqual(Role.None, guesses[at].Role);
+            Assert.Equal(Role.None, guesses[1 - at].Role);
+        }
+    }
+
+    [Theory]
     [InlineData(Role.WholeAddress, "44 Mill Pond Rd\nSalem, MA 01970", "44 Mill Pond Rd, Salem, MA 01970")]
     [InlineData(Role.Street2, "Salem, MA 01970", "Salem, MA 01970")]
     [InlineData(Role.Street, "44 Mill Pond Rd", "")]

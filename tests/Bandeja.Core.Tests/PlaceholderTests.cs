@@ -29,4 +29,19 @@ public sealed class PlaceholderTests
         Assert.Equal(CheckKind.Placeholder, issue.Kind);
         Assert.Null(Assert.Single(issue.Fixes).Value);
     }
+
+    [Theory]
+    [InlineData(Role.Street, "same")]
+    [InlineData(Role.City, " Ditto ")]
+    [InlineData(Role.FamilyName, "\"")]
+    [InlineData(Role.WholeAddress, "Same as above")]
+    [InlineData(Role.PostalCode, "〃")]
+    public void What_points_to_the_row_above_is_told_and_not_cleared(Role role, string value)
+    {
+        Column[] columns = [new(1, "Cell", ColumnType.Text, role), new(2, "Note", ColumnType.Text, Role.None)];
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        var issue = Assert.Single(checker.Check([value, "same"]), i => i.Kind == CheckKind.Placeholder);
+        Assert.Equal(0, issue.Column);
+        Assert.Empty(issue.Fixes);
+    }
 }

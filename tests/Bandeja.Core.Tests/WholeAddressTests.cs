@@ -28,6 +28,8 @@ public sealed class WholeAddressTests
     [InlineData("San Juan, PR 907", "San Juan, PR 00907")]
     [InlineData("Newark NJ 7102-1234", "Newark NJ 07102-1234")]
     [InlineData("Newark NJ 7102, USA", "Newark NJ 07102, USA")]
+    [InlineData("Newark NJ 7102 USA", "Newark NJ 07102 USA")]
+    [InlineData("Newark, NJ 7102 United States of America", "Newark, NJ 07102 United States of America")]
     [InlineData("Darwin NT 800, Australia", "Darwin NT 0800, Australia")]
     public void A_lost_zero_is_found_and_restored(string cell, string sound)
     {
@@ -41,6 +43,7 @@ public sealed class WholeAddressTests
 
     [Theory]
     [InlineData("Montréal QC H3B1K7", CheckKind.PostalCodeForm, "Montréal QC H3B 1K7")]
+    [InlineData("Saco, ME 04072-", CheckKind.PostalCodeForm, "Saco, ME 04072")]
     [InlineData("Albany, NY 122071234", CheckKind.PostalCodeForm, "Albany, NY 12207-1234")]
     [InlineData("Salem, OR 9730", CheckKind.PostalCodeMalformed, null)]
     [InlineData("Salem, OR 01970", CheckKind.PostalCodeRegion, null)]

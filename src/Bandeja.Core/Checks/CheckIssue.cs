@@ -70,7 +70,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
             CheckKind.Spaces => new("Extra spaces", "Before, after, or inside a value", "Removed extra spaces for"),
             CheckKind.Capitals => new("All uppercase or all lowercase", "Names, streets, and cities", "Fixed capitalization for"),
             CheckKind.Garbled => new("Garbled characters", "Such as Ã± for ñ", "Fixed garbled characters for"),
-            CheckKind.Placeholder => new("Placeholder value", "N/A, none, -", "Cleared placeholder values for"),
+            CheckKind.Placeholder => new("Placeholder value", "N/A, none, -, same", "Cleared placeholder values for"),
             CheckKind.NoName => new("No name", "No given name or organization", "Filled in names for"),
             CheckKind.MissingPart => new("Incomplete address", "Missing a part its country requires", "Completed addresses for"),
             CheckKind.AddressInOneCell => new(

@@ -40,6 +40,17 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 issues.Add(CheckIssue.With(CheckKind.Placeholder, i, $"{column.Name} is “{value}”, which is a placeholder.", null));
                 continue;
             }
+            if (column.Role is not (Role.None or Role.Key) && value.Length <= 14 && Placeholders.IsDitto(value.AsSpan().Trim()))
+            {
+                issues.Add(
+                    CheckIssue.Of(
+                        CheckKind.Placeholder,
+                        i,
+                        $"{column.Name} is “{value}”, which points to the row above. Copy the value from there."
+                    )
+                );
+                continue;
+            }
             if (!Ascii.IsValid(value))
                 Foreign(value, i, issues);
             if (Capitals(value, column) is { } capitals)

@@ -61,6 +61,8 @@ static partial class WholeAddressChecks
             && !cell.AsSpan(lastMark, end - lastMark).ContainsAnyInRange('0', '9')
         )
             (said, end) = (said ?? named, cell.AsSpan(0, lastMark).TrimEnd(" ,;\n\r").Length);
+        else if (CountryBehindCode(cell[..end]) is ({ } behind, var codeEnd))
+            (said, end) = (said ?? behind, codeEnd);
         var match = CodeAtEnd().Match(cell[..end]);
         if (!match.Success)
             return null;
@@ -73,6 +75,15 @@ static partial class WholeAddressChecks
             if (RegionBefore(before, country) is { } region && Reads(country, region, code.Value))
                 return (country, region, code);
         return RegionBefore(before, row.Settings.Home) is { } own ? (row.Settings.Home, own, code) : null;
+    }
+
+    /// <summary>A country that stands right behind a code, and where that code ends: “Newark NJ 07102 USA”.</summary>
+    static (Country? Country, int End) CountryBehindCode(string text)
+    {
+        var digit = text.AsSpan().LastIndexOfAnyInRange('0', '9');
+        if (digit < 0 || digit + 2 >= text.Length || text[digit + 1] != ' ')
+            return default;
+        return (Countries.Named(text[(digit + 2)..].Trim()), digit + 1);
     }
 
     /// <summary>True where a code, as it is or mended, is one of the region.</summary>
@@ -101,7 +112,7 @@ static partial class WholeAddressChecks
     }
 
     [GeneratedRegex(
-        @"[\s,]+(?<code>\d{4,5}-\d{3,4}|\d{8,9}|\d{3,5}|[A-Za-z]\d[A-Za-z][ -]?\d[A-Za-z]\d)$",
+        @"[\s,]+(?<code>\d{4,5}-\d{3,4}|\d{4,5}-|\d{8,9}|\d{3,5}|[A-Za-z]\d[A-Za-z][ -]?\d[A-Za-z]\d)$",
         RegexOptions.CultureInvariant | RegexOptions.RightToLeft
     )]
     private static partial Regex CodeAtEnd();

@@ -41,7 +41,7 @@ public static class RoleEvidence
         foreach (
             var (_, i) in rivals
                 .OrderByDescending(x => x.g.Confidence)
-                .ThenByDescending(x => headings[x.i].StartsWith("Mail", StringComparison.OrdinalIgnoreCase))
+                .ThenByDescending(x => GetsTheMail(headings[x.i]))
                 .ThenBy(x => x.i)
                 .Skip(1)
         )
@@ -49,6 +49,11 @@ public static class RoleEvidence
         WithoutLosses(guesses, columns);
         return guesses;
     }
+
+    /// <summary>Of several addresses and names in a list those that mail goes to: the mailing address, the parents.</summary>
+    static bool GetsTheMail(string heading) =>
+        RoleRecognizer.Plain(heading).Split(' ') is [var first, ..]
+        && (first.StartsWith("mail", StringComparison.Ordinal) || first is "parent" or "parents" or "guardian" or "responsible");
 
     sealed record Candidate(int At, IReadOnlyList<Role> Roles, ColumnFacts Facts)
     {

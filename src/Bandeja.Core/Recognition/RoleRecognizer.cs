@@ -12,7 +12,8 @@ public static class RoleRecognizer
         (
             "mailing mail home primary main contact customer client donor member recipient person patient student employee owner "
             + "guest subscriber supporter constituent patron parishioner tenant resident policy policyholder shareholder applicant "
-            + "participant attendee billing shipping delivery permanent current personal private "
+            + "participant attendee parent guardian taxpayer insured voter homeowner volunteer "
+            + "billing shipping delivery permanent current personal private "
             + "residence residential your my our the legal preferred official company business work office organization "
             + "organisation firm addressee "
             + "kunden kunde mitglied empfanger rechnungs liefer privat cliente socio client adherent destinataire klant medlem kund "
@@ -59,6 +60,9 @@ public static class RoleRecognizer
         var words = plain.Split(' ');
         if (words.Length == 1)
             return [];
+        // Owner 1, beside Owner 2.
+        if (words[^1] == "1" && Known.TryGetValue(string.Join(' ', words[..^1]), out known))
+            return known;
         // The partner's first name is not the recipient's.
         if (Partners.Contains(words[0]) || Partners.Contains(words[^1]))
         {

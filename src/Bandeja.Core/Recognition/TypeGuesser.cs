@@ -25,7 +25,7 @@ public static class TypeGuesser
     /// <summary>
     /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading
     /// does not speak of a code. What stands for no value (“n/a”, “TBD”) does not count. Up to one value in twenty may be something
-    /// else (“waived”), and up to one date in five no day at all (“2021-02-30”): they are kept as written, and the checks tell them.
+    /// else (“waived”), and fewer than half of the dates no day at all (“2021-02-30”): they are kept as written, and the checks tell them.
     /// Where the values leave the order of day and month, or the decimal sign, open, the organization's are proposed and the guess is
     /// marked as ambiguous.
     /// </summary>
@@ -98,7 +98,7 @@ public static class TypeGuesser
         if (yesNo)
             return new(ColumnType.YesNo);
         var best = Array.IndexOf(read, read.Max());
-        var isDate = dates && figures - others >= Enough * filled && read[best] * 5 >= figures * 4;
+        var isDate = dates && figures - others >= Enough * filled && read[best] * 2 > figures;
         // 20260304 is a day where every value is one.
         if (isDate && packed > 0 && packed < Math.Max(3, Enough * filled))
             isDate = numbers < Enough * filled;

@@ -44,6 +44,28 @@ static class Placeholders
         "nan",
     };
 
+    static readonly HashSet<string> Dittos = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "same",
+        "same as above",
+        "as above",
+        "see above",
+        "ditto",
+        "idem",
+        "\"",
+        "''",
+        "“",
+        "”",
+        "″",
+        "〃",
+        "\" \"",
+        "^",
+        "↑",
+    };
+
+    /// <summary>True for what people write to repeat the row above: once rows are sorted, or printed one by one, it says nothing.</summary>
+    public static bool IsDitto(ReadOnlySpan<char> value) => Dittos.GetAlternateLookup<ReadOnlySpan<char>>().Contains(value);
+
     /// <summary>True for one of them, without regard to capitals; spaces around it are not among it.</summary>
     public static bool Contains(ReadOnlySpan<char> value) => Words.GetAlternateLookup<ReadOnlySpan<char>>().Contains(value);
 }
