@@ -44,4 +44,14 @@ public sealed class PlaceholderTests
         Assert.Equal(0, issue.Column);
         Assert.Empty(issue.Fixes);
     }
+
+    [Fact]
+    public void Where_there_is_nobody_to_write_to_the_name_is_told_and_can_be_cleared()
+    {
+        Column[] columns = [new(1, "Tenant", ColumnType.Text, Role.FullName), new(2, "Status", ColumnType.Text, Role.None)];
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        var issue = Assert.Single(checker.Check(["VACANT", "Vacant"]), i => i.Kind == CheckKind.Placeholder);
+        Assert.Equal([new(0, null)], issue.Fixes);
+        Assert.Contains(checker.Check([null, "Vacant"]), i => i.Kind == CheckKind.NoName);
+    }
 }

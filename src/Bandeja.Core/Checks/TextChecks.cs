@@ -76,7 +76,8 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         if (trimmed is "0")
             return column.Type == ColumnType.Text && column.Kind == ColumnKind.Source;
         // A note may well be a lone word; a name called Test or Null is rare enough to be looked at.
-        return Placeholders.Contains(trimmed);
+        return Placeholders.Contains(trimmed)
+            || column.Role is Role.FullName or Role.GivenName or Role.FamilyName or Role.AddressedTo && Placeholders.IsNobody(trimmed);
     }
 
     static bool HasStraySpace(string value, out bool multiline)

@@ -46,6 +46,7 @@ public static class RoleEvidence
                 .Skip(1)
         )
             guesses[i] = RoleGuess.None;
+        WithoutWhomItIsAbout(guesses, headings);
         WithoutLosses(guesses, columns);
         return guesses;
     }
@@ -53,7 +54,25 @@ public static class RoleEvidence
     /// <summary>Of several addresses and names in a list those that mail goes to: the mailing address, the parents.</summary>
     static bool GetsTheMail(string heading) =>
         RoleRecognizer.Plain(heading).Split(' ') is [var first, ..]
-        && (first.StartsWith("mail", StringComparison.Ordinal) || first is "parent" or "parents" or "guardian" or "responsible");
+        && (
+            first.StartsWith("mail", StringComparison.Ordinal)
+            || first is "parent" or "parents" or "guardian" or "responsible" or "resp" or "guarantor"
+        );
+
+    /// <summary>Where mail goes to a parent or to whoever pays, the names of the student or the patient are only fields: as names of the
+    /// recipient they would take the place of the other's.</summary>
+    static void WithoutWhomItIsAbout(List<RoleGuess> guesses, IReadOnlyList<string> headings)
+    {
+        Role[] names = [Role.FullName, Role.GivenName, Role.FamilyName, Role.MiddleName, Role.Suffix, Role.Title];
+        if (!guesses.Where((g, i) => names.Contains(g.Role) && GetsTheMail(headings[i])).Any())
+            return;
+        for (var i = 0; i < guesses.Count; i++)
+            if (
+                names.Contains(guesses[i].Role)
+                && RoleRecognizer.Plain(headings[i]).Split(' ')[0] is "student" or "pupil" or "child" or "patient" or "camper" or "player"
+            )
+                guesses[i] = RoleGuess.None;
+    }
 
     sealed record Candidate(int At, IReadOnlyList<Role> Roles, ColumnFacts Facts)
     {
@@ -149,6 +168,8 @@ public static class RoleEvidence
         // Patron, Donor, Member: the person, or the number that they have.
         if (role is Role.FullName && (facts.Lettered < 0.2 || facts.Record > 0.8))
             return facts.Distinct && facts.Record > 0.8 ? new(Role.Key, 70, "the heading and the values") : RoleGuess.None;
+        if (role is Role.PartnerGivenName && facts.Values.Any(v => v.StartsWith("c/o", StringComparison.OrdinalIgnoreCase)))
+            return RoleGuess.None;
         if (role is Role.Email && facts.Email < 0.3 && facts.Street > 0.7)
             return new(Role.Street, 70, "the values");
         if (

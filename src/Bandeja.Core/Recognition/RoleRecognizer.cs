@@ -61,8 +61,8 @@ public static class RoleRecognizer
         if (words.Length == 1)
             return [];
         // Owner 1, beside Owner 2.
-        if (words[^1] == "1" && Known.TryGetValue(string.Join(' ', words[..^1]), out known))
-            return known;
+        if (words[^1] == "1")
+            return Candidates(string.Join(' ', words[..^1]));
         // The partner's first name is not the recipient's.
         if (Partners.Contains(words[0]) || Partners.Contains(words[^1]))
         {
@@ -77,7 +77,8 @@ public static class RoleRecognizer
         var end = words.Length;
         while (end > 1 && Owners.Contains(words[end - 1]))
             end--;
-        if (end < words.Length && Known.TryGetValue(string.Join(' ', words[..end]), out known))
+        // Co-resident: “co” alone would be care of.
+        if (end < words.Length && words[..end] is not ["co"] && Known.TryGetValue(string.Join(' ', words[..end]), out known))
             return known;
         // What ends in the word for a postal code or an email address is one, whatever is said before.
         // Do not email is none.

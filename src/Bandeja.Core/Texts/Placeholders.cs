@@ -63,6 +63,21 @@ static class Placeholders
         "↑",
     };
 
+    static readonly HashSet<string> Nobodies = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "vacant",
+        "vacancy",
+        "unoccupied",
+        "no name",
+        "no tenant",
+        "anonymous",
+        "name withheld",
+        "not given",
+    };
+
+    /// <summary>True for what stands in the place of a name where there is nobody to write to.</summary>
+    public static bool IsNobody(ReadOnlySpan<char> value) => Nobodies.GetAlternateLookup<ReadOnlySpan<char>>().Contains(value);
+
     /// <summary>True for what people write to repeat the row above: once rows are sorted, or printed one by one, it says nothing.</summary>
     public static bool IsDitto(ReadOnlySpan<char> value) => Dittos.GetAlternateLookup<ReadOnlySpan<char>>().Contains(value);
 
