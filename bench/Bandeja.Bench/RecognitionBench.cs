@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Recognition;
 using Bandeja.Core.Tests.Corpus;
 

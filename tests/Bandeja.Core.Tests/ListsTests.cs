@@ -296,7 +296,11 @@ public sealed class RoleTests
     public void Of_several_in_a_list_the_one_that_mail_goes_to_has_the_role(string other, string gets)
     {
         string?[] Values(int _) => ["Ana Okafor", "Luis Ortega", "Meera Klein"];
-        string[][] bothWays = [[other, gets], [gets, other]];
+        string[][] bothWays =
+        [
+            [other, gets],
+            [gets, other],
+        ];
         foreach (var headings in bothWays)
         {
             var guesses = RoleEvidence.Of(headings, Values, Core.Places.Countries.Named("US")!);

@@ -1,6 +1,5 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Lists;
-using Bandeja.Core.Recognition;
 
 namespace Bandeja.Core.Checks;
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Matching;
 using Bandeja.Core.Recognition;

@@ -1,3 +1,4 @@
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Recognition;
 
 namespace Bandeja.Core.Tests.Corpus;

@@ -2,7 +2,7 @@ using System.Text.RegularExpressions;
 using Bandeja.Core.Matching;
 using Bandeja.Core.Texts;
 
-namespace Bandeja.Core.Recognition;
+namespace Bandeja.Core.Addressing;
 
 /// <summary>
 /// The parts of a whole name that stands in one cell; null where there is none. Whoever is no person – a company, an estate, “Current
