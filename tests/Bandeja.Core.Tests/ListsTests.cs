@@ -328,6 +328,19 @@ public sealed class RoleTests
     }
 
     [Fact]
+    public void Whoever_pays_for_a_few_does_not_take_the_name_from_all() =>
+        Assert.Equal(
+            [Role.FullName, Role.None],
+            RoleEvidence
+                .Of(
+                    ["Patient", "Resp. Party"],
+                    at => at == 0 ? ["Ana Okafor", "Luis Ortega", "Meera Klein"] : [null, "Per Ortega", null],
+                    Core.Places.Countries.Named("US")!
+                )
+                .Select(g => g.Role)
+        );
+
+    [Fact]
     public void A_second_owner_who_is_only_care_of_is_no_second_addressee() =>
         Assert.Equal(
             Role.None,

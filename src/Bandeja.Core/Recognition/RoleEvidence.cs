@@ -24,6 +24,7 @@ public static class RoleEvidence
     {
         var columns = headings.Select((heading, i) => new Candidate(i, RoleRecognizer.Candidates(heading), new(values(i), home))).ToList();
         var beside = new Neighbors(columns);
+        var getTheMail = GetTheMail(columns, headings);
         var guesses = columns.Select(c => ByHeading(c, beside)).ToList();
         // Values speak where headings are silent, and only for what no heading claims.
         var claimed = guesses.Select(g => g.Role).ToHashSet();
@@ -39,36 +40,43 @@ public static class RoleEvidence
                 .ToList()
         )
         foreach (
-            var (_, i) in rivals
-                .OrderByDescending(x => x.g.Confidence)
-                .ThenByDescending(x => GetsTheMail(headings[x.i]))
-                .ThenBy(x => x.i)
-                .Skip(1)
+            var (_, i) in rivals.OrderByDescending(x => x.g.Confidence).ThenByDescending(x => getTheMail[x.i]).ThenBy(x => x.i).Skip(1)
         )
             guesses[i] = RoleGuess.None;
-        WithoutWhomItIsAbout(guesses, headings);
+        WithoutWhomItIsAbout(guesses, headings, getTheMail);
         WithoutLosses(guesses, columns);
         return guesses;
     }
 
-    /// <summary>Of several addresses and names in a list those that mail goes to: the mailing address, the parents.</summary>
-    static bool GetsTheMail(string heading) =>
-        RoleRecognizer.Plain(heading).Split(' ') is [var first, ..]
-        && (
-            first.StartsWith("mail", StringComparison.Ordinal)
-            || first is "parent" or "parents" or "guardian" or "responsible" or "resp" or "guarantor"
-        );
+    static readonly Role[] Names = [Role.FullName, Role.GivenName, Role.FamilyName, Role.MiddleName, Role.Suffix, Role.Title];
+
+    /// <summary>Of several addresses and names in a list those that mail goes to: the mailing address; the parents and whoever pays, where
+    /// nearly everybody has such a person.</summary>
+    static bool[] GetTheMail(List<Candidate> columns, IReadOnlyList<string> headings)
+    {
+        var most = columns.Where(c => Names.Any(c.Can)).Select(c => c.Facts.Values.Count).DefaultIfEmpty().Max();
+        return
+        [
+            .. columns.Select(c =>
+                RoleRecognizer.Plain(headings[c.At]).Split(' ')[0] is var first
+                && (
+                    first.StartsWith("mail", StringComparison.Ordinal)
+                    || first is "parent" or "parents" or "guardian" or "responsible" or "resp" or "guarantor"
+                        && c.Facts.Values.Count * 5 >= most * 4
+                )
+            ),
+        ];
+    }
 
     /// <summary>Where mail goes to a parent or to whoever pays, the names of the student or the patient are only fields: as names of the
     /// recipient they would take the place of the other's.</summary>
-    static void WithoutWhomItIsAbout(List<RoleGuess> guesses, IReadOnlyList<string> headings)
+    static void WithoutWhomItIsAbout(List<RoleGuess> guesses, IReadOnlyList<string> headings, bool[] getTheMail)
     {
-        Role[] names = [Role.FullName, Role.GivenName, Role.FamilyName, Role.MiddleName, Role.Suffix, Role.Title];
-        if (!guesses.Where((g, i) => names.Contains(g.Role) && GetsTheMail(headings[i])).Any())
+        if (!guesses.Where((g, i) => Names.Contains(g.Role) && getTheMail[i]).Any())
             return;
         for (var i = 0; i < guesses.Count; i++)
             if (
-                names.Contains(guesses[i].Role)
+                Names.Contains(guesses[i].Role)
                 && RoleRecognizer.Plain(headings[i]).Split(' ')[0] is "student" or "pupil" or "child" or "patient" or "camper" or "player"
             )
                 guesses[i] = RoleGuess.None;

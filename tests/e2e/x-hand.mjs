@@ -1,0 +1,17 @@
+import { chromium } from "@playwright/test";
+import { launchOptions } from "./server.mjs";
+const b = await chromium.launch(launchOptions);
+const page = await b.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => { localStorage.setItem("bandeja.person", "Marisol Quint"); });
+await page.goto("http://127.0.0.1:8199/lists/new");
+await page.getByLabel("List file").setInputFiles("/tmp/hand/dental.csv");
+await page.getByRole("button", { name: /^Import \d/ }).waitFor();
+await page.waitForTimeout(1500);
+await page.screenshot({ path: "/tmp/hand/1.png" });
+await page.getByRole("button", { name: /^Import \d/ }).click();
+await page.waitForURL(/lists\/\d+$/);
+await page.waitForTimeout(4000);
+await page.getByText("Family name first").first().click();
+await page.waitForTimeout(2000);
+await page.screenshot({ path: "/tmp/hand/2.png" });
+await b.close();
