@@ -212,6 +212,38 @@ public sealed class CheckTests
     public void A_country_is_named_as_in_a_sentence(string column, string? value, string said) =>
         Assert.Contains(With((column, value), ("State", null)), d => d.Message.Contains(said));
 
+    [Theory]
+    [InlineData("Meera Klein <meera@example.org>", "meera@example.org")]
+    [InlineData("\"Klein, Meera\" <mailto:meera@example.org>", "meera@example.org")]
+    [InlineData("ana@example.org (work)", "ana@example.org")]
+    [InlineData("ana @ example.org", "ana@example.org")]
+    [InlineData("mailto:ana@example.org", "ana@example.org")]
+    [InlineData("Meera Klein meera@example.org", null)]
+    [InlineData("ana luis@example.org", null)]
+    public void An_address_is_mended_and_no_word_is_glued_to_it(string email, string? mended)
+    {
+        var issue = Assert.Single(With(("Email", email)), d => d.Kind == CheckKind.EmailMalformed);
+        Assert.Equal(mended, issue.Fixes is [{ Value: var value }] ? value : null);
+    }
+
+    [Theory]
+    [InlineData("No", "1.23457E+12")]
+    [InlineData("Phone", "5.55E+09")]
+    [InlineData("Note", "-2,5e+15")]
+    public void A_number_that_a_spreadsheet_has_rounded_is_told_once(string column, string value)
+    {
+        var issue = Assert.Single(With((column, value)));
+        Assert.Equal(CheckKind.DigitsLost, issue.Kind);
+        Assert.Empty(issue.Fixes);
+    }
+
+    [Theory]
+    [InlineData("E+12")]
+    [InlineData("12E+1")]
+    [InlineData("Type E+ 4")]
+    [InlineData("1.5E-3")]
+    public void What_only_looks_like_one_is_left_alone(string value) => Assert.Empty(With(("Note", value)));
+
     [Fact]
     public void A_cell_as_long_as_a_book_is_told_as_too_long_and_nothing_is_read_into_its_row()
     {

@@ -340,6 +340,12 @@ public sealed class RoleTests
                 .Select(g => g.Role)
         );
 
+    [Theory]
+    [InlineData("Amt", Role.None, "12.50-", "(1,200.00)", "$ 7")]
+    [InlineData("Amt", Role.Region, "Ribe", "Vejle", "Fyn")]
+    public void An_amount_is_no_region_whatever_its_heading_means_elsewhere(string heading, Role role, params string[] values) =>
+        Assert.Equal(role, RoleEvidence.Of([heading], _ => values, Core.Places.Countries.Named("US")!)[0].Role);
+
     [Fact]
     public void A_second_owner_who_is_only_care_of_is_no_second_addressee() =>
         Assert.Equal(

@@ -52,7 +52,14 @@ public sealed class WrittenValueTests
     [InlineData("USD 1,250", "1250")]
     [InlineData("-12,5", "-12.5")]
     [InlineData("(12.50)", "-12.50")]
+    [InlineData("12.50-", "-12.50")]
+    [InlineData("$1,250.00 -", "-1250.00")]
+    [InlineData("12.50- €", "-12.50")]
+    [InlineData("–40", "-40")]
+    [InlineData("−12,5", "-12.5")]
+    [InlineData("5,6%", "0.056")]
     [InlineData("50,-", "50")]
+    [InlineData("50.- CHF", "50")]
     [InlineData("1.250", "1.250")] // a point with three digits: the column's own reading took it before
     [InlineData("12,345", "12345")]
     [InlineData("1,2,3", null)]
@@ -62,6 +69,20 @@ public sealed class WrittenValueTests
     [InlineData("1.2.3", null)]
     public void Numbers(string text, string? number) =>
         Assert.Equal(number, NumberText.Read(text)?.ToString(System.Globalization.CultureInfo.InvariantCulture));
+
+    [Theory]
+    [InlineData("12.50-", "-12.50")]
+    [InlineData("$1,250.00 -", "-1250.00")]
+    [InlineData("1250- $", "-1250")]
+    [InlineData("-12.50-", null)]
+    [InlineData("50.-", "50")]
+    [InlineData("-", null)]
+    [InlineData("97401-1234", null)]
+    public void A_minus_sign_behind_a_number_is_its_sign(string text, string? number) =>
+        Assert.Equal(
+            number,
+            Lists.WrittenValue.TryNumber(text, out var read) ? read.ToString(System.Globalization.CultureInfo.InvariantCulture) : null
+        );
 
     [Theory]
     [InlineData("25/12/2020", "2020-12-25")]

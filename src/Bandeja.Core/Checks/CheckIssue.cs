@@ -7,6 +7,7 @@ public enum CheckKind
     Capitals,
     Garbled,
     Placeholder,
+    DigitsLost,
     NoName,
     MissingPart,
     AddressInOneCell,
@@ -71,6 +72,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
             CheckKind.Capitals => new("All uppercase or all lowercase", "Names, streets, and cities", "Fixed capitalization for"),
             CheckKind.Garbled => new("Garbled characters", "Such as Ã± for ñ", "Fixed garbled characters for"),
             CheckKind.Placeholder => new("Placeholder value", "N/A, none, -, same", "Cleared placeholder values for"),
+            CheckKind.DigitsLost => new("Digits lost", "1.23457E+12, rounded by a spreadsheet", "Completed numbers for"),
             CheckKind.NoName => new("No name", "No given name or organization", "Filled in names for"),
             CheckKind.MissingPart => new("Incomplete address", "Missing a part its country requires", "Completed addresses for"),
             CheckKind.AddressInOneCell => new(

@@ -1,10 +1,11 @@
+using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
 using PhoneNumbers;
 
 namespace Bandeja.Core.Checks;
 
 /// <summary>Checks on email addresses and telephones.</summary>
-static class ContactChecks
+static partial class ContactChecks
 {
     static readonly HashSet<string> Desks = new(StringComparer.OrdinalIgnoreCase)
     {
@@ -113,13 +114,28 @@ static class ContactChecks
             row.Add(CheckKind.RoleAccount, Role.Email, $"{email} is a shared mailbox, not a person’s address.");
     }
 
+    /// <summary>What an address probably was meant to be. Spaces go only where no word is glued to an address by it: of “ana
+    /// luis@example.org” nobody knows whose it is.</summary>
     static string Mended(string email)
     {
+        // Meera Klein <meera@example.org> (RFC 5322, section 3.4); ana@example.org (work).
+        if (InBrackets().Match(email) is { Success: true } within)
+            email = within.Groups["address"].Value;
+        else if (Remark().Match(email) is { Success: true } remark)
+            email = email[..remark.Index];
+        if (email.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) is { Length: > 1 } words && words.Any(EmailAddress.IsValid))
+            return email;
         var mended = string.Concat(email.Where(c => !char.IsWhiteSpace(c) && c is not ('<' or '>' or '"'))).TrimEnd('.', ',', ';');
         if (mended.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase))
             mended = mended[7..];
         return mended.Replace(',', '.').Replace("@@", "@").Replace("..", ".").Replace("(at)", "@").Replace("[at]", "@").Replace("@.", "@");
     }
+
+    [GeneratedRegex(@"<\s*(?:mailto:)?(?<address>[^<>\s]+@[^<>\s]+)\s*>", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
+    private static partial Regex InBrackets();
+
+    [GeneratedRegex(@"(?<=\S)\s+\([^()@]*\)$", RegexOptions.CultureInvariant)]
+    private static partial Regex Remark();
 
     /// <summary>The domain that was probably meant, or null where nothing speaks against it.</summary>
     static string? Likely(string domain)
@@ -140,6 +156,9 @@ static class ContactChecks
 
     static void Phone(CheckedRow row, string phone)
     {
+        // Told already.
+        if (TextChecks.IsCutShort(phone))
+            return;
         if (row.Country is { } country && country.Code is "US" or "CA" && IsNorthAmerican(phone))
             return;
         try

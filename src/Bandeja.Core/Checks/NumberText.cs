@@ -14,8 +14,11 @@ public static partial class NumberText
         bare = string.Concat(bare.Where(c => !char.IsWhiteSpace(c)));
         if (bare.EndsWith(",-", StringComparison.Ordinal) || bare.EndsWith(".-", StringComparison.Ordinal))
             bare = bare[..^2];
-        var negative = bare.StartsWith('-') || bare.StartsWith('(') && bare.EndsWith(')');
-        bare = bare.Trim('(', ')', '-', '–');
+        var percent = bare.EndsWith('%');
+        bare = bare.TrimEnd('%');
+        // Bookkeeping puts the minus sign behind: 12.50-
+        var negative = bare.Length > 0 && (IsMinus(bare[0]) || IsMinus(bare[^1]) || bare[0] == '(' && bare[^1] == ')');
+        bare = bare.Trim('(', ')', '-', '–', '−');
         // The last point or comma divides the decimals where both are used, or where it is not followed by just three digits.
         if (Continental().IsMatch(bare))
             bare = bare.Replace(".", "").Replace(',', '.');
@@ -24,11 +27,11 @@ public static partial class NumberText
         else
             return null;
         return bare.Length <= 20 && decimal.TryParse(bare, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
-            ? negative
-                ? -number
-                : number
+            ? (negative ? -number : number) / (percent ? 100 : 1)
             : null;
     }
+
+    static bool IsMinus(char c) => c is '-' or '–' or '−';
 
     [GeneratedRegex(@"USD|EUR|GBP|CHF|CAD|MXN|US\$|[$€£]|\bdollars?\b|\beuros?\b", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex Currency();

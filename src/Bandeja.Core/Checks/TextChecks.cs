@@ -1,11 +1,12 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Texts;
 
 namespace Bandeja.Core.Checks;
 
 /// <summary>Checks on what a cell's text looks like: spaces, capitals, garbled letters, placeholders, length, glyphs.</summary>
-sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
+sealed partial class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
 {
     readonly int[] limits =
     [
@@ -51,6 +52,18 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
                 );
                 continue;
             }
+            if (column.Type == ColumnType.Text && IsCutShort(value))
+            {
+                issues.Add(
+                    CheckIssue.Of(
+                        CheckKind.DigitsLost,
+                        i,
+                        $"{column.Name} is “{value}”: a spreadsheet has rounded a long number. Format the column as text there, and "
+                            + "import the file again."
+                    )
+                );
+                continue;
+            }
             if (!Ascii.IsValid(value))
                 Foreign(value, i, issues);
             if (Capitals(value, column) is { } capitals)
@@ -79,6 +92,13 @@ sealed class TextChecks(IReadOnlyList<Column> columns, CheckSettings settings)
         return Placeholders.Contains(trimmed)
             || column.Role is Role.FullName or Role.GivenName or Role.FamilyName or Role.AddressedTo && Placeholders.IsNobody(trimmed);
     }
+
+    /// <summary>True for a number as spreadsheets show long ones, its last digits lost: 1.23457E+12.</summary>
+    internal static bool IsCutShort(string value) =>
+        value.Length is >= 5 and <= 24 && value.Contains("E+", StringComparison.OrdinalIgnoreCase) && Rounded().IsMatch(value);
+
+    [GeneratedRegex(@"^\s*[-+]?\d(?:[.,]\d+)?E\+\d{1,3}\s*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Rounded();
 
     static bool HasStraySpace(string value, out bool multiline)
     {

@@ -66,10 +66,9 @@ public static class WrittenValue
     public static bool TryNumber(ReadOnlySpan<char> value, out decimal number) => TryNumber(value, NumberForm.Point, out number);
 
     /// <summary>
-    /// Reads <c>1250</c>, <c>1,250.00</c>, <c>$1,250</c>, <c>(12.50)</c>, <c>12.5%</c> (0.125) and, with a decimal comma, <c>1.250,50
-    /// €</c>: at most 15
-    /// significant digits, as a spreadsheet keeps. Thousands are divided by the other sign, a space, or an apostrophe, in threes: 12,50 is
-    /// no 1250.
+    /// Reads <c>1250</c>, <c>1,250.00</c>, <c>$1,250</c>, <c>(12.50)</c>, <c>12.50-</c>, <c>12.5%</c> (0.125) and, with a decimal
+    /// comma, <c>1.250,50 €</c>: at most 15 significant digits, as a spreadsheet keeps. Thousands are divided by the other sign, a
+    /// space, or an apostrophe, in threes: 12,50 is no 1250.
     /// </summary>
     public static bool TryNumber(ReadOnlySpan<char> value, NumberForm form, out decimal number)
     {
@@ -97,6 +96,12 @@ public static class WrittenValue
         {
             negative ^= value[0] != '+';
             value = WithoutCurrency(value[1..], ref negative);
+        }
+        // Bookkeeping puts the minus sign behind; after a decimal sign it stands for no cents: 50,-
+        else if (value.Length > 1 && value[^1] is '-' or '−' && value[..^1].TrimEnd() is [.., not ('.' or ',')] amount)
+        {
+            negative = !negative;
+            value = WithoutCurrency(amount, ref negative);
         }
         Span<char> plain = stackalloc char[value.Length];
         var (length, whole, sinceGroup, grouped, decimals) = (0, 0, -1, '\0', false);

@@ -176,6 +176,9 @@ public static class RoleEvidence
         // Patron, Donor, Member: the person, or the number that they have.
         if (role is Role.FullName && (facts.Lettered < 0.2 || facts.Record > 0.8))
             return facts.Distinct && facts.Record > 0.8 ? new(Role.Key, 70, "the heading and the values") : RoleGuess.None;
+        // Amt is a county in Danish and an amount in English.
+        if (role is Role.Region or Role.District && facts.Lettered < 0.5)
+            return RoleGuess.None;
         if (role is Role.PartnerGivenName && facts.Values.Any(v => v.StartsWith("c/o", StringComparison.OrdinalIgnoreCase)))
             return RoleGuess.None;
         if (role is Role.Email && facts.Email < 0.3 && facts.Street > 0.7)

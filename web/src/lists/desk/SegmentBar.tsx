@@ -191,6 +191,7 @@ function effectOf(e: Schema["SegmentEffect"]) {
 /** An example of a filter in this list's own headings. */
 function example(columns: Schema["Column"][]) {
   const region = customs().locale === "en-US" ? columns.find((c) => c.role === "Region") : undefined;
-  const city = columns.find((c) => c.role === "City") ?? columns[0];
-  return region ? `${region.name} = "OR"` : `${city?.name ?? "City"} = "Fernquay"`;
+  const city = columns.find((c) => c.role === "City");
+  if (region) return `${region.name} = "OR"`;
+  return city || !columns[0] ? `${city?.name ?? "City"} = "Fernquay"` : `${columns[0].name} is not blank`;
 }
