@@ -11635,7 +11635,7 @@ export interface components {
             proposal: components["schemas"]["ProposedCell"][];
         };
         /** @enum {unknown} */
-        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "FamilyNameFirst" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed" | "SameEmail";
+        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "DigitsLost" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "FamilyNameFirst" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed" | "SameEmail";
         /** @description A check that found something. */
         CheckView: {
             kind: components["schemas"]["CheckKind"];
