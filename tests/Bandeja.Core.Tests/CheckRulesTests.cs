@@ -141,6 +141,7 @@ public sealed class CheckRulesTests
         [(8, "CA"), (9, "97412")],
         [(9, null), (18, "Fernquay, MA 1970")],
         [(9, null), (18, "Fernquay QC H3B1K7")],
+        [(9, null), (7, "Fernquay 1970")],
         [(9, null), (18, "Fernquay, OR 01970")],
         [(9, null), (18, "Fernquay, OR 9730")],
         [(6, null), (7, null), (9, null), (18, "Fernquay, OR 97412")],

@@ -42,6 +42,25 @@ public sealed class WholeAddressTests
     }
 
     [Theory]
+    [InlineData(null, "Salem 1970", "Salem 01970")]
+    [InlineData(null, "San Juan, 907", "San Juan, 00907")]
+    [InlineData("Germany", "1067 Dresden", "01067 Dresden")]
+    [InlineData("Italy", "118 Roma", "00118 Roma")]
+    [InlineData(null, "Salem 97301", null)]
+    [InlineData(null, "Salem 001", null)]
+    [InlineData(null, "Route 128", null)]
+    [InlineData(null, "29 Palms", null)]
+    [InlineData("Germany", "10115 Berlin", null)]
+    [InlineData("Germany", "Berlin 12 3456", null)]
+    [InlineData("Switzerland", "806 Zürich", null)]
+    public void Beside_a_city_without_a_region_a_lost_zero_is_found(string? country, string cell, string? sound)
+    {
+        var found = Of(Role.City, cell, country).Where(i => i.Kind == CheckKind.LeadingZero).ToList();
+        Assert.Equal(sound, found is [var issue] ? Fixed(issue) : null);
+        Assert.DoesNotContain(Of(Role.Street, cell, country), i => i.Kind == CheckKind.LeadingZero);
+    }
+
+    [Theory]
     [InlineData("Montréal QC H3B1K7", CheckKind.PostalCodeForm, "Montréal QC H3B 1K7")]
     [InlineData("Saco, ME 04072-", CheckKind.PostalCodeForm, "Saco, ME 04072")]
     [InlineData("Albany, NY 122071234", CheckKind.PostalCodeForm, "Albany, NY 12207-1234")]

@@ -6,8 +6,8 @@ namespace Bandeja.Core.Checks;
 
 /// <summary>
 /// The postal code of an address, or of its last line, that stands in one cell: “Salem, MA 1970” is printed as it stands, so its code is
-/// held against the country's rules as one in a column of its own is. Only a code behind its region is taken for one: a number behind
-/// anything else may be that of a house, a box, or a road.
+/// held against the country's rules as one in a column of its own is. Only a code behind its region is taken for one, or in a column of
+/// cities one beside the city: a number behind anything else may be that of a house, a box, or a road.
 /// </summary>
 static partial class WholeAddressChecks
 {
@@ -41,6 +41,29 @@ static partial class WholeAddressChecks
                     );
                 return;
             }
+        Alone(row);
+    }
+
+    /// <summary>A code beside its city without a region: “Salem 1970”, “1067 Dresden”. No city's name begins or ends with so many
+    /// digits, so in such a column that is a code; only a lost zero is sure enough to be told.</summary>
+    static void Alone(CheckedRow row)
+    {
+        if (row[Role.City] is not { Length: <= LongestCell } cell || row.Country is not { } country)
+            return;
+        var code = BesideCity().Match(cell).Groups["code"];
+        if (
+            code.Success
+            && PostalCode.Judge(country, code.Value) is (PostalCodeState.LostZero, { } proposal)
+            && (country.Regions.Count == 0 || country.RegionsOfCode(proposal).Any())
+        )
+            AddressChecks.Judge(
+                row,
+                Role.City,
+                country,
+                null,
+                code.Value,
+                whole => $"{cell[..code.Index]}{whole}{cell[(code.Index + code.Length)..]}"
+            );
     }
 
     static bool IsCode(Country country, string code) =>
@@ -110,6 +133,12 @@ static partial class WholeAddressChecks
         }
         return null;
     }
+
+    [GeneratedRegex(
+        @"^\s*(?<code>\d{3,5})\s+\p{L}[^\d]*$|^[^\d]*\p{L}[\s,]+(?<code>\d{3,5}(?:-\d{4})?)\s*$",
+        RegexOptions.CultureInvariant
+    )]
+    private static partial Regex BesideCity();
 
     [GeneratedRegex(
         @"[\s,]+(?<code>\d{4,5}-\d{3,4}|\d{4,5}-|\d{8,9}|\d{3,5}|[A-Za-z]\d[A-Za-z][ -]?\d[A-Za-z]\d)$",
