@@ -79,6 +79,15 @@ public sealed class FullNameTests
         Assert.Empty(Of(["Okafor, Ana", null, "Ana", "Okafor", null]));
 
     [Fact]
+    public void A_second_owner_who_stands_family_name_first_is_told_too()
+    {
+        Column[] columns = [new(1, "Owner 1", ColumnType.Text, Role.FullName), new(2, "Owner 2", ColumnType.Text, Role.PartnerGivenName)];
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        var issue = Assert.Single(checker.Check(["Priya Raman", "Raman, Vikram"]), i => i.Kind == CheckKind.FamilyNameFirst);
+        Assert.Equal([new(1, "Vikram Raman")], issue.Fixes);
+    }
+
+    [Fact]
     public void Where_the_family_name_comes_first_anyway_only_the_comma_goes() =>
         Assert.Equal([new(0, "Nagy László")], Assert.Single(Of(["Nagy, László", null, null, null, "hu"])).Fixes);
 

@@ -55,8 +55,17 @@ public sealed class WholeAddressTests
     [InlineData("Switzerland", "806 Zürich", null)]
     public void Beside_a_city_without_a_region_a_lost_zero_is_found(string? country, string cell, string? sound)
     {
-        var found = Of(Role.City, cell, country).Where(i => i.Kind == CheckKind.LeadingZero).ToList();
-        Assert.Equal(sound, found is [var issue] ? Fixed(issue) : null);
+        foreach (var role in (Role[])[Role.City, Role.WholeAddress])
+        {
+            Column[] columns =
+            [
+                new(1, "City", ColumnType.Text, role),
+                new(2, "Country", ColumnType.Text, Role.Country),
+                new(3, "Street", ColumnType.Text, Role.Street),
+            ];
+            var found = new RowChecker(columns, Here).Check([cell, country, "9 Gull Ln"]).Where(i => i.Kind == CheckKind.LeadingZero);
+            Assert.Equal(sound is null ? [] : [sound], found.Select(Fixed));
+        }
         Assert.DoesNotContain(Of(Role.Street, cell, country), i => i.Kind == CheckKind.LeadingZero);
     }
 

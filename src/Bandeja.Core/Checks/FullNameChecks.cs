@@ -14,6 +14,9 @@ static class FullNameChecks
     {
         if (row[Role.GivenName] is null && row[Role.FamilyName] is null)
             Check(row, Role.FullName);
+        // A second owner's whole name stands in the partner's column, too.
+        if (row[Role.PartnerFamilyName] is null)
+            Check(row, Role.PartnerGivenName);
         Check(row, Role.AddressedTo);
     }
 

@@ -41,14 +41,17 @@ static partial class WholeAddressChecks
                     );
                 return;
             }
-        Alone(row);
+        Alone(row, Role.City);
+        // Beside a street the whole address is its last line, and no box or road stands there.
+        if (row[Role.Street] is not null)
+            Alone(row, Role.WholeAddress);
     }
 
     /// <summary>A code beside its city without a region: “Salem 1970”, “1067 Dresden”. No city's name begins or ends with so many
-    /// digits, so in such a column that is a code; only a lost zero is sure enough to be told.</summary>
-    static void Alone(CheckedRow row)
+    /// digits, so in a cell without other digits that is a code; only a lost zero is sure enough to be told.</summary>
+    static void Alone(CheckedRow row, Role role)
     {
-        if (row[Role.City] is not { Length: <= LongestCell } cell || row.Country is not { } country)
+        if (row[role] is not { Length: <= LongestCell } cell || row.Country is not { } country)
             return;
         var code = BesideCity().Match(cell).Groups["code"];
         if (
@@ -58,7 +61,7 @@ static partial class WholeAddressChecks
         )
             AddressChecks.Judge(
                 row,
-                Role.City,
+                role,
                 country,
                 null,
                 code.Value,
