@@ -127,8 +127,11 @@ test("a run can be started while its numbers are read anew; when they have chang
   await expect(page.getByText("The run would now have 2 pieces, not 3, because something changed.")).toBeVisible();
   await expect(page.getByText("No runs yet.")).toBeVisible();
   await elsewhere("release");
-  await start.click();
+  let begun = 0;
+  page.on("request", (r) => r.method() === "POST" && r.url().endsWith("/runs") && begun++);
+  await start.dblclick();
   await expect(page.getByRole("link", { name: /^PDF,/ })).toBeVisible();
+  expect(begun).toBe(1);
   answer();
   await expect(page.getByRole("button", { name: "No recipients to produce" })).toBeVisible();
 });

@@ -31,14 +31,7 @@ static partial class WholeAddressChecks
             {
                 // A road may be called “Highway MA 128”, and a street end in a box: what is not a code of the region there is not one.
                 if (role == Role.WholeAddress || role != Role.Street && IsCode(country, code.Value) || Reads(country, region, code.Value))
-                    AddressChecks.Judge(
-                        row,
-                        role,
-                        country,
-                        region,
-                        code.Value,
-                        proposal => $"{cell[..code.Index]}{proposal}{cell[(code.Index + code.Length)..]}"
-                    );
+                    Judge(row, role, cell, country, region, code);
                 return;
             }
         Alone(row, Role.City);
@@ -59,15 +52,19 @@ static partial class WholeAddressChecks
             && PostalCode.Judge(country, code.Value) is (PostalCodeState.LostZero, { } proposal)
             && (country.Regions.Count == 0 || country.RegionsOfCode(proposal).Any())
         )
-            AddressChecks.Judge(
-                row,
-                role,
-                country,
-                null,
-                code.Value,
-                whole => $"{cell[..code.Index]}{whole}{cell[(code.Index + code.Length)..]}"
-            );
+            Judge(row, role, cell, country, null, code);
     }
+
+    /// <summary>Judges a code within a cell; a fix keeps what stands around it.</summary>
+    static void Judge(CheckedRow row, Role role, string cell, Country country, Region? region, Group code) =>
+        AddressChecks.Judge(
+            row,
+            role,
+            country,
+            region,
+            code.Value,
+            proposal => $"{cell[..code.Index]}{proposal}{cell[(code.Index + code.Length)..]}"
+        );
 
     static bool IsCode(Country country, string code) =>
         PostalCode.Judge(country, code).State is PostalCodeState.Right or PostalCodeState.OtherForm;

@@ -38,10 +38,13 @@ export function ProducePlace() {
   });
   const runs = useQuery(runsQuery(drop.id)).data ?? [];
   const [confirming, setConfirming] = useState(false);
+  // A second press, such as that of a double click, starts no second run.
+  const [beginning, setBeginning] = useState(false);
   const p = o.ready && !plan.error ? plan.data : undefined;
   const begin = async () => {
     setConfirming(false);
-    if (!p) return;
+    if (!p || beginning) return;
+    setBeginning(true);
     try {
       const run = await ask(
         api.POST("/api/drops/{id}/runs", { params: { path: { id: drop.id } }, body: { ...o.order, expected: p.pieces } }),
@@ -51,6 +54,7 @@ export function ProducePlace() {
     } catch (e) {
       sayWrong(e);
     } finally {
+      setBeginning(false);
       void queryClient.invalidateQueries({ queryKey: keys.drop() });
       void queryClient.invalidateQueries({ queryKey: keys.jobs() });
     }
@@ -72,6 +76,7 @@ export function ProducePlace() {
   const unsigned = drop.signOff.needed && drop.signOff.state !== "valid" && o.form.who !== "reprint";
   const blocked =
     !p ||
+    beginning ||
     !o.settled ||
     p.pieces === 0 ||
     // The plan of another order says nothing of this one. One that is only read anew does not take the button away under the pointer:
