@@ -141,8 +141,10 @@ static class DeskBench
                 {
                     using var database = new Database(Path.Combine(folder, $"{n++}.sqlite"));
                     var file = SourceFile.Open(path, "list.xlsx");
-                    var look = file.Look(new(), DateOrder.MonthDayYear, Home);
-                    var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+                    var look = file.Look(new(), ListCustoms.UnitedStates);
+                    var columns = look
+                        .Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role, Format: c.Format))
+                        .ToList();
                     ImportJob.BringIn(
                         database,
                         file,
@@ -394,8 +396,10 @@ static class DeskBench
             var import = Bench.Seconds(() =>
             {
                 var file = SourceFile.Open(path, "list.csv");
-                var look = file.Look(new(), DateOrder.MonthDayYear, Home);
-                var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+                var look = file.Look(new(), ListCustoms.UnitedStates);
+                var columns = look
+                    .Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role, Format: c.Format))
+                    .ToList();
                 list = ImportJob.BringIn(
                     database,
                     file,

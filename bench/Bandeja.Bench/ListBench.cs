@@ -62,8 +62,8 @@ static class ListBench
     {
         using var database = new Database(databasePath);
         var file = SourceFile.Open(csv, "list.csv");
-        var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
-        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+        var look = file.Look(new(), ListCustoms.UnitedStates);
+        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role, Format: c.Format)).ToList();
         return ImportJob.BringIn(
             database,
             file,

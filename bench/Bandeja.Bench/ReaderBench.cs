@@ -29,8 +29,8 @@ static class ReaderBench
         File.WriteAllText(small, "First,Last,ZIP\n" + string.Concat(Enumerable.Range(0, 40).Select(i => $"Ana {i},Reyes,0{2000 + i}\n")));
         Small(
             "a list of 40 rows",
-            () => reader.Look(small, "small.csv", new(), DateOrder.MonthDayYear, home, default),
-            () => SourceFile.Open(small, "small.csv").Look(new(), DateOrder.MonthDayYear, home)
+            () => reader.Look(small, "small.csv", new(), ListCustoms.UnitedStates, default),
+            () => SourceFile.Open(small, "small.csv").Look(new(), ListCustoms.UnitedStates)
         );
         var svg = Encoding.UTF8.GetBytes(
             "<svg xmlns='http://www.w3.org/2000/svg' width='20' height='10'><rect width='20' height='10' fill='teal'/></svg>"

@@ -366,8 +366,8 @@ public sealed class Filling
                 )
             );
         var file = SourceFile.Open(path, name);
-        var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
-        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+        var look = file.Look(new(), ListCustoms.UnitedStates);
+        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role, Format: c.Format)).ToList();
         var options = new SourceOptions(look.Sheet, look.HeadingRow, look.Encoding, look.Delimiter, look.HeadingSpan);
         return ImportJob.BringIn(
             Get<Database>(),
@@ -385,8 +385,8 @@ public sealed class Filling
     {
         const string plants = "adopted-plants.csv";
         var file = SourceFile.Open(Path.Combine(files, plants), plants);
-        var look = file.Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
-        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role)).ToList();
+        var look = file.Look(new(), ListCustoms.UnitedStates);
+        var columns = look.Columns.Select((c, i) => new ImportColumn(i, c.Name, c.Type, c.DateOrder, c.Role, Format: c.Format)).ToList();
         DetailJob.BringIn(
             Get<DetailStore>(),
             file,

@@ -70,7 +70,7 @@ static class Answering
                 Wire.WriteValue(
                     answers,
                     Frame.Json,
-                    SourceFile.Open(look.Path, look.Name).Look(look.Options, look.Preferred, Countries.Named(look.Home)!)
+                    SourceFile.Open(look.Path, look.Name).Look(look.Options, new(look.Dates, Countries.Named(look.Home)!, look.Currency))
                 );
                 break;
             case ReadRows rows:

@@ -23,8 +23,15 @@ public sealed record AcceptList(string Path, string Name, string Culture) : Orde
 
 /// <summary>The first rows of a file, and what is recognized in them.</summary>
 /// <param name="Home">The code of the organization's country (ISO 3166-1).</param>
-public sealed record LookAtList(string Path, string Name, SourceOptions Options, DateOrder Preferred, string Home, string Culture)
-    : Order(Culture);
+public sealed record LookAtList(
+    string Path,
+    string Name,
+    SourceOptions Options,
+    DateOrder Dates,
+    string Home,
+    string Currency,
+    string Culture
+) : Order(Culture);
 
 /// <summary>All rows of a file.</summary>
 public sealed record ReadRows(string Path, string Name, SourceOptions Options, string Culture) : Order(Culture);

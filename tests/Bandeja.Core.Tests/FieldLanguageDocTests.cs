@@ -22,6 +22,8 @@ public sealed partial class FieldLanguageDocTests
         new(11, "Years", ColumnType.Number, Role.None),
         new(12, "Renewal date", ColumnType.Date, Role.None),
         new(13, "Renewed", ColumnType.YesNo, Role.None),
+        new(14, "Last gift", ColumnType.Number, Role.None, Format: "money"),
+        new(15, "Rate", ColumnType.Number, Role.None, Format: "percent"),
     ];
     static readonly DetailSet[] Details =
     [
@@ -80,6 +82,8 @@ public sealed partial class FieldLanguageDocTests
                     "9",
                     "2027-03-03",
                     "no",
+                    "1250.5",
+                    "0.125",
                 ],
                 _ => Gifts
             ),

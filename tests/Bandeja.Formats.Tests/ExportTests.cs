@@ -34,7 +34,7 @@ public sealed class ExportTests : IDisposable
     List<string?[]> Read(string path)
     {
         var file = SourceFile.Open(path, Path.GetFileName(path));
-        var look = file.Look(new(HeadingRow: 0), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var look = file.Look(new(HeadingRow: 0), ListCustoms.UnitedStates);
         using var reader = file.Rows(file.Complete(new(look.Sheet, 0, look.Encoding, look.Delimiter)));
         var rows = new List<string?[]>();
         while (reader.Read())
@@ -117,7 +117,7 @@ public sealed class ExportTests : IDisposable
             Assert.Equal((-5d, new DateTime(1900, 3, 1)), ((double)reader.GetValue(1), (DateTime)reader.GetValue(2)));
         }
         // And it comes in again with its types.
-        var look = SourceFile.Open(path, "typed.xlsx").Look(new(HeadingRow: 0), DateOrder.DayMonthYear, Countries.Named("DE")!);
+        var look = SourceFile.Open(path, "typed.xlsx").Look(new(HeadingRow: 0), new(DateOrder.DayMonthYear, Countries.Named("DE")!, "EUR"));
         Assert.Equal("2027-03-04", look.FirstRows[1][2]);
     }
 

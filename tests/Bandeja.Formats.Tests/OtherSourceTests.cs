@@ -19,7 +19,7 @@ public sealed class OtherSourceTests : IDisposable
     public void Dispose() => own.Dispose();
 
     static SourceLook Look(string path, SourceOptions? options = null) =>
-        SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), ListCustoms.UnitedStates);
 
     static List<string?[]> Rows(string path, SourceOptions? options = null)
     {
@@ -93,6 +93,23 @@ public sealed class OtherSourceTests : IDisposable
         Assert.Equal<string?[]>(["Ana  Okafor\nsecond", "02139", "2027-03-01", "0.15", "yes"], rows[1]);
         Assert.Equal<string?[]>(["Per", null, null, "1250.5", "merged"], rows[2]);
         Assert.Equal(4, rows.Count);
+    }
+
+    [Fact]
+    public void An_opendocument_spreadsheet_says_how_its_numbers_are_shown()
+    {
+        static string Amount(string value, string shown) =>
+            $"<table:table-cell office:value-type=\"currency\" office:value=\"{value}\"><text:p>{shown}</text:p></table:table-cell>";
+        var path = Ods(
+            $"""
+            <table:table table:name="Gifts"><table:table-row>{Cell("Name")}{Cell("Gift")}{Cell("Hours")}</table:table-row>
+            <table:table-row>{Cell("Ana")}{Amount("1250.5", "1.250,50 €")}{Amount("1250.5", "1.250,500")}</table:table-row>
+            <table:table-row>{Cell("Bo")}{Amount("40", "40,00 €")}{Amount("3", "3,000")}</table:table-row></table:table>
+            """
+        );
+        var german = SourceFile.Open(path, "list.ods").Look(new(), new(DateOrder.DayMonthYear, Countries.Named("DE")!, "EUR"));
+        Assert.Equal([null, "money", "number 3"], german.Columns.Select(c => c.Format));
+        Assert.Equal(["Ana", "1250.5", "1250.5"], german.FirstRows[1]);
     }
 
     [Fact]

@@ -90,7 +90,7 @@ public sealed class RecognitionTests : IDisposable
             ]
         );
         // Far down in the file, beyond what is looked at first.
-        Assert.Equal("shift_jis", SourceFile.Open(path, "late.csv").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!).Encoding);
+        Assert.Equal("shift_jis", SourceFile.Open(path, "late.csv").Look(new(), ListCustoms.UnitedStates).Encoding);
     }
 
     [Theory]
@@ -103,9 +103,7 @@ public sealed class RecognitionTests : IDisposable
     public void A_chosen_encoding_and_delimiter_win()
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name;City\nJos\u00e9;C,ork\n"));
-        var look = SourceFile
-            .Open(path, "a.csv")
-            .Look(new(Encoding: "iso-8859-1", Delimiter: ","), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var look = SourceFile.Open(path, "a.csv").Look(new(Encoding: "iso-8859-1", Delimiter: ","), ListCustoms.UnitedStates);
         Assert.Equal<string?[]>(["Name;City"], look.FirstRows[0]);
         Assert.Equal<string?[]>(["José;C", "ork"], look.FirstRows[1]);
     }
@@ -115,23 +113,54 @@ public sealed class RecognitionTests : IDisposable
     {
         var path = files.Bytes("a.csv", Encoding.Latin1.GetBytes("Name,City\nJos\u00e9,Cork\n"));
         Assert.Contains(
-            SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), DateOrder.MonthDayYear, Countries.Named("US")!).Notes,
+            SourceFile.Open(path, "a.csv").Look(new(Encoding: "utf-8"), ListCustoms.UnitedStates).Notes,
             n => n.Contains("do not match the chosen encoding") && n.Contains("row 2")
         );
     }
 
     [Fact]
-    public void Signs_that_are_not_stored_with_numbers_are_told()
+    public void Numbers_print_as_the_file_has_them()
     {
         var path = files.Bytes(
             "a.csv",
             Encoding.UTF8.GetBytes("Name,Due,Share,Code\nAna,\"$1,240.00\",5%,$A\nBo,$3.50,12.5%,$B\nCy,,7%,$C\n")
         );
-        var look = SourceFile.Open(path, "a.csv").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var look = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates);
         Assert.Equal(["Due", "Share"], look.Columns.Where(c => c.Type == ColumnType.Number).Select(c => c.Name));
-        Assert.Contains(look.Notes, n => n.StartsWith("“Due” has currency signs", StringComparison.Ordinal));
-        Assert.Contains(look.Notes, n => n.StartsWith("“Share” has percent signs", StringComparison.Ordinal));
-        Assert.DoesNotContain(look.Notes, n => n.Contains("Code"));
+        Assert.Equal([null, "money", "percent", null], look.Columns.Select(c => c.Format));
+        Assert.Empty(look.Notes);
+        var abroad = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates with { Currency = "GBP" });
+        Assert.Null(abroad.Columns[1].Format);
+        Assert.StartsWith("“Due” has amounts in USD or CAD", Assert.Single(abroad.Notes), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("Usage,Balance\n\"1,240\",\"1,204.50\"\n980,88.10\n", NumberForm.Point, false)]
+    [InlineData("Usage;Balance\n1.240;1.204,50\n980;88,10\n", NumberForm.Comma, false)]
+    [InlineData("Usage;Balance;Other\n1.240;1.204,50;1.5\n980;88,10;2.5\n", NumberForm.Point, true)]
+    [InlineData("Usage,Members\n\"1,240\",12\n980,13\n", NumberForm.Point, true)]
+    public void A_column_that_leaves_its_decimal_sign_open_follows_the_others(string text, NumberForm form, bool ambiguous)
+    {
+        var path = files.Bytes("a.csv", Encoding.UTF8.GetBytes(text));
+        var usage = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates).Columns[0];
+        Assert.Equal((ColumnType.Number, form, ambiguous), (usage.Type, usage.NumberForm, usage.Ambiguous));
+    }
+
+    [Fact]
+    public void A_workbook_says_how_its_numbers_are_shown()
+    {
+        string?[][] rows =
+        [
+            ["Name", "Gift", "Paid", "Rate", "Hours", "Year", "Euro", "Plain"],
+            ["Ana", "1250.5|\"$\"#,##0.00", "40|_($* #,##0.00_)", "0.125|0.0%", "3.5|0.00", "2027|0", "12|[$€-407] #,##0.00", "1250.5"],
+            ["Bo", "40|\"$\"#,##0.00", "12.5|_($* #,##0.00_)", "0.05|0.0%", "12|0.00", "2026|0", "15|[$€-407] #,##0.00", "7"],
+        ];
+        var path = files.Workbook("a.xlsx", ("Gifts", false, rows));
+        var look = SourceFile.Open(path, "a.xlsx").Look(new(), ListCustoms.UnitedStates);
+        Assert.Equal([null, "money", "money", "percent 1", "number 2", null, null, null], look.Columns.Select(c => c.Format));
+        Assert.StartsWith("“Euro” has amounts in EUR", Assert.Single(look.Notes), StringComparison.Ordinal);
+        // What is stored is the value, and not what the sheet shows of it.
+        Assert.Equal(["Ana", "1250.5", "40", "0.125", "3.5", "2027", "12", "1250.5"], look.FirstRows[1]);
     }
 
     [Fact]
@@ -157,7 +186,7 @@ public sealed class RecognitionTests : IDisposable
                 sheet.GetFirstChild<DocumentFormat.OpenXml.Spreadsheet.SheetData>()
             );
         }
-        var look = SourceFile.Open(path, "a.xlsx").Look(new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        var look = SourceFile.Open(path, "a.xlsx").Look(new(), ListCustoms.UnitedStates);
         Assert.Contains(look.Notes, n => n.StartsWith("Merged cells", StringComparison.Ordinal) && n.Contains("A1:B1"));
         Assert.Equal(1, look.HeadingRow);
     }

@@ -15,7 +15,7 @@ public sealed class SourceFileTests : IDisposable
     public void Dispose() => files.Dispose();
 
     static SourceLook Look(string path, SourceOptions? options = null) =>
-        SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!);
+        SourceFile.Open(path, Path.GetFileName(path)).Look(options ?? new(), ListCustoms.UnitedStates);
 
     static List<string?[]> Rows(string path)
     {

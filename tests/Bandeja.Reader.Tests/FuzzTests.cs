@@ -109,7 +109,7 @@ public sealed class FuzzTests : ReaderTests
                 var path = Files.Bytes($"{number}{Path.GetExtension(seed.Name)}", data);
                 try
                 {
-                    var look = reader.Look(path, seed.Name, new(), DateOrder.MonthDayYear, Countries.Named("US")!, Cancel);
+                    var look = reader.Look(path, seed.Name, new(), ListCustoms.UnitedStates, Cancel);
                     using var rows = reader.List(path, seed.Name, Cancel).Rows(OptionsOf(look));
                     while (rows.Read()) { }
                 }

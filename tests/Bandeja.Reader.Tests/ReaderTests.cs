@@ -26,7 +26,7 @@ public abstract class ReaderTests : IDisposable
     internal static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     internal SourceLook Look(string path, SourceOptions? options = null, FileReader? reader = null) =>
-        (reader ?? Shared).Look(path, Path.GetFileName(path), options ?? new(), DateOrder.MonthDayYear, Countries.Named("US")!, Cancel);
+        (reader ?? Shared).Look(path, Path.GetFileName(path), options ?? new(), ListCustoms.UnitedStates, Cancel);
 
     internal List<string?[]> Rows(string path, SourceOptions? options = null, FileReader? reader = null)
     {

@@ -54,16 +54,32 @@ public sealed class BadInputTests : ServerTests
     }
 
     [Fact]
-    public async Task Signs_that_numbers_are_stored_without_are_told_for_good()
+    public async Task A_column_keeps_how_its_numbers_are_written()
     {
         var list = await api.BringIn("a.csv", "Name,Due,Share,Age\r\nAna,$5.00,5%,40\r\nBo,,,50\r\nCy,7,7 %,60\r\n");
-        Assert.Equal(
-            [
-                "“Due” has currency signs, which are not stored with the numbers. To print them, choose the format money for the field.",
-                "“Share” has percent signs, which are not stored with the numbers. To print them, choose the format percent for the field.",
-            ],
-            (await api.Get($"/api/lists/{list}"))["report"]!.AsArray().Select(n => (string)n!)
+        async Task<string?[]> Formats() =>
+            [.. (await api.Get($"/api/lists/{list}"))["columns"]!.AsArray().Select(c => (string?)c!["format"])];
+        Task<HttpResponseMessage> Change(int column, string format) =>
+            api.Client.PatchAsJsonAsync($"/api/lists/{list}/columns/{column}", new { format });
+        Assert.Equal([null, "money", "percent", null], await Formats());
+        (await Change(4, "number 1")).EnsureSuccessStatusCode();
+        (await Change(2, "")).EnsureSuccessStatusCode();
+        Assert.Equal([null, null, "percent", "number 1"], await Formats());
+        await api.Post($"/api/lists/{list}/undo", new { });
+        Assert.Equal([null, "money", "percent", "number 1"], await Formats());
+        // What is computed of money is money.
+        await api.Post(
+            $"/api/lists/{list}/columns",
+            new
+            {
+                name = "Twice",
+                type = "Number",
+                role = "None",
+                expression = "Due * 2",
+            }
         );
+        Assert.Equal("money", (await Formats())[4]);
+        Assert.Contains("is not a format", (await Api.Refusal(Change(2, "money 99"))).Detail);
     }
 
     [Fact]

@@ -1,5 +1,5 @@
 import { join } from "node:path";
-import { bringIn, expect, file, test } from "./desk.mjs";
+import { bringIn, checked, expect, file, pageText, pdfLines, test } from "./desk.mjs";
 import { root } from "./server.mjs";
 
 const choose = async (page, f) => {
@@ -90,4 +90,45 @@ test("the table stays fluid with a hundred thousand rows, and keeps widths and c
   await expect(page.getByTitle("Sort by First")).toBeVisible();
   await expect(page.getByTitle("Sort by City")).toHaveCount(0);
   await expect(page.getByLabel("Width of First")).toHaveAttribute("aria-valuenow", String(before + 12));
+});
+
+test("amounts print as the file has them, and otherwise when the column is told to", async ({ page }) => {
+  await choose(
+    page,
+    file("gifts.csv", 'First,Last,Gift,Share,Since\r\nAna,Okafor,"$1,250.00",12.5%,2019\r\nPer,Lindqvist,$40.50,5%,2021\r\n'),
+  );
+  await expect(page.getByLabel("How Gift prints")).toHaveValue("money");
+  await expect(page.getByLabel("How Share prints")).toHaveValue("percent");
+  await expect(page.getByLabel("How Since prints")).toHaveValue("");
+  await page.getByRole("button", { name: "Import 2 recipients" }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+  const listId = Number(page.url().split("/").at(-1));
+  const line = "Your gift of {Gift} (${Gift * 2} doubled, {Share}% of all) since {Since}.";
+  const document = { page: { sheet: "letter" }, maxPages: 1, content: [{ type: "paragraph", content: [{ type: "text", text: line }] }] };
+  const design = await page.request.post("/api/designs", { data: { name: "Thanks", listId, document } });
+  const drop = await page.request.post("/api/drops", {
+    data: { name: "Thanks", listId, designIds: [await design.json()], campaignName: "Thanks" },
+  });
+  const dropId = await drop.json();
+  await checked(page, dropId);
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Your gift of $1,250.00 ($2,500.00 doubled, 12.5% of all) since 2019.");
+  await page.goto(`/lists/${listId}`);
+  await page.getByRole("button", { name: "Gift column menu" }).click();
+  await page.getByRole("menuitem", { name: "Edit column…" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByLabel("How Gift prints")).toHaveValue("money");
+  await dialog.getByLabel("How Gift prints").selectOption({ label: "prints 1,250" });
+  await dialog.getByRole("button", { name: "Save" }).click();
+  // The letter prints it: that is said once before it changes.
+  await dialog.getByRole("button", { name: "Change it anyway" }).click();
+  await expect(dialog).toBeHidden();
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Your gift of 1,250 ($2,500 doubled, 12.5% of all) since 2019.");
+  await page.goto(`/drops/${dropId}/produce`);
+  await page.getByRole("button", { name: "Produce 2 letters" }).click();
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: /^PDF,/ }).click();
+  const [, second] = await pdfLines(await (await download).path());
+  expect(second.join(" ")).toContain("Your gift of 40.5 ($81 doubled, 5% of all) since 2021.");
 });

@@ -58,7 +58,8 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
                     before?.DateOrder ?? inFile.DateOrder,
                     divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role),
                     divided.ContainsKey(inFile.Name),
-                    before?.NumberForm ?? inFile.NumberForm
+                    before?.NumberForm ?? inFile.NumberForm,
+                    Format: inFile.Format
                 );
             })
             .ToList();

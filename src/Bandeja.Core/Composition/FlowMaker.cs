@@ -546,7 +546,7 @@ sealed class FlowMaker(
             AddressLines(field.Field, style, notes);
             return;
         }
-        var text = Evaluator.Print(field.Field, context);
+        var text = Evaluator.Print(field.Field, context, field.Beside);
         if (!MadeOfLines(field.Field))
         {
             spans.Add(new(text, style, FromField: true));
@@ -627,7 +627,7 @@ sealed class FlowMaker(
             }
             else
             {
-                content = Evaluator.Print(bound.Source!, context);
+                content = Evaluator.PrintPlain(bound.Source!, context);
                 if (content.Length == 0)
                     return; // told as a blank field
                 bars = BarcodeShape.Of(Symbol.Of(code.Symbology, content), code.Width, code.Height, out var module);
@@ -680,7 +680,8 @@ sealed class FlowMaker(
         var subject = "picture";
         if (source is not null)
         {
-            var value = box.Asset.Length > 0 ? Evaluator.Evaluate(source, context).Print(context.Locale) : Evaluator.Print(source, context);
+            var value =
+                box.Asset.Length > 0 ? Evaluator.Evaluate(source, context).Print(context.Locale) : Evaluator.PrintPlain(source, context);
             subject = Evaluator.FieldName(source, context);
             if (value.Length > 0)
                 name = value.Trim();

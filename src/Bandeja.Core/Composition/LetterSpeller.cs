@@ -178,7 +178,7 @@ public sealed class LetterSpeller
     {
         if (bound.Mistake is not null || bound.Source is null)
             return null;
-        var content = Evaluator.Print(bound.Source, context);
+        var content = Evaluator.PrintPlain(bound.Source, context);
         if (content.Length == 0)
             return null;
         try

@@ -35,7 +35,7 @@ static class LinkAddress
                     text.Append(p.Text);
                     break;
                 case FieldPart f:
-                    var value = Evaluator.Print(f.Field, context).Trim();
+                    var value = Evaluator.PrintPlain(f.Field, context).Trim();
                     text.Append(text.Length == 0 ? Whole(value) : Uri.EscapeDataString(value));
                     break;
                 case WhenPart w:

@@ -263,7 +263,7 @@ public sealed class EmailComposer : IPieceComposer
                 case FolderAttach folder when bound.Source is { } source:
                     context.Place = "an attachment";
                     var before = context.Problems.Count;
-                    var wanted = Evaluator.Print(source, context).Trim();
+                    var wanted = Evaluator.PrintPlain(source, context).Trim();
                     var subject = Evaluator.FieldName(source, context);
                     // Only the name counts: a path in a list leads nowhere. An ending alone names nothing.
                     var leaf = wanted[(wanted.LastIndexOfAny(['/', '\\']) + 1)..];

@@ -349,7 +349,7 @@ sealed class MailHtml(FlowMaker maker, EvaluationContext context, LayoutNotes no
         }
         if (bound.Barcode.Mail is not null)
             return; // told for everybody
-        var content = Evaluator.Print(bound.Source!, context);
+        var content = Evaluator.PrintPlain(bound.Source!, context);
         if (content.Length == 0)
             return;
         try

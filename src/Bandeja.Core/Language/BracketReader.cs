@@ -1,3 +1,5 @@
+using Bandeja.Core.Lists;
+
 namespace Bandeja.Core.Language;
 
 /// <summary>What a token of a text is.</summary>
@@ -133,10 +135,17 @@ sealed class BracketReader
                     else if (token.Kind == TokenKind.Plain)
                         parts.Add(new PlainPart(token.Text, token.Thing));
                     else
-                        parts.Add(new FieldPart(token.Text, Parsed(token, names), token.Thing));
+                        parts.Add(new FieldPart(token.Text, Parsed(token, names), token.Thing, Beside(names)));
                     break;
             }
         }
+    }
+
+    /// <summary>The sign that the writer typed beside the field at hand.</summary>
+    NumberLook? Beside(Names names)
+    {
+        string Plain(int i) => i >= 0 && i < tokens.Count && tokens[i].Kind == TokenKind.Plain ? tokens[i].Text : "";
+        return SignBeside.Of(Plain(at - 1), Plain(at + 1), names.Locale);
     }
 
     Expression Parsed(TemplateToken token, Names names, bool condition = false)

@@ -31,19 +31,36 @@ public sealed record Problem(ProblemKind Kind, string Field, string? Value, stri
 public static class Evaluator
 {
     /// <summary>What a field prints: the value formatted, or nothing, with a problem reported, where it is blank and has no
-    /// <c>else</c>.</summary>
-    public static string Print(Expression expression, EvaluationContext context)
+    /// <c>else</c>. A number without a format prints as is usual for the columns it comes from.</summary>
+    /// <param name="beside">The sign that is typed beside the field, and not printed a second time.</param>
+    public static string Print(Expression expression, EvaluationContext context, NumberLook? beside = null) =>
+        Printed(expression, context) switch
+        {
+            { Kind: ValueKind.Number } number when UsualFormats.Of(expression, context.Columns, context.Details) is { } usual =>
+                NumberPrint.Of(number.Number, usual.Format, usual.IsStored, usual.Format.Look != beside, context.Locale),
+            var value => Plain(value, context),
+        };
+
+    /// <summary>As <see cref="Print"/>, but a number as it is stored: for what a machine reads, such as a link, a barcode, or the name of a
+    /// file.</summary>
+    public static string PrintPlain(Expression expression, EvaluationContext context) => Plain(Printed(expression, context), context);
+
+    // A text is written alike in every language: whose it is need not be known.
+    static string Plain(Value value, EvaluationContext context) =>
+        value.Kind == ValueKind.Text ? value.Text
+        : value.IsBlank ? ""
+        : value.Print(context.Locale);
+
+    /// <summary>A field's value; blank, and that reported, where it has none and does not say what to print then.</summary>
+    static Value Printed(Expression expression, EvaluationContext context)
     {
         var before = context.Problems.Count;
         var value = Evaluate(expression, context);
-        // A text is written alike in every language: whose it is need not be known.
-        if (value.Kind == ValueKind.Text && !value.IsBlank)
-            return value.Text;
         if (!value.IsBlank)
-            return value.Print(context.Locale);
+            return value;
         if (context.Problems.Count == before && !HasElse(expression))
             context.Report(ProblemKind.Blank, FieldName(expression, context), null, $"{FieldName(expression, context)} is blank.");
-        return "";
+        return Value.Blank;
     }
 
     /// <summary>True where a field says what to print when it is blank.</summary>
@@ -347,25 +364,14 @@ public static class Evaluator
                 return Value.Of(
                     e.Format switch
                     {
-                        Format.Money => Money(value.Number, e.Argument, context.Locale),
+                        Format.Money => NumberPrint.Money(value.Number, e.Argument, context.Locale),
                         Format.Ordinal or Format.Words or Format.Check => SpelledNumber.Of(value.Number, e, context) ?? "",
-                        Format.Percent => Percent(value.Number, e.Argument ?? "0", culture),
-                        _ => value.Number.ToString(e.Argument is null ? "#,##0.##########" : "N" + e.Argument, culture),
+                        Format.Percent => NumberPrint.Percent(value.Number, e.Argument ?? "0", culture),
+                        _ => NumberPrint.Grouped(value.Number, e.Argument, culture),
                     }
                 );
         }
     }
-
-    static string Money(decimal number, string? argument, OrganizationLocale locale)
-    {
-        var digits = FieldParser.MoneyDigits(argument) ?? 2;
-        return argument?.EndsWith("code", StringComparison.Ordinal) == true
-            ? number.ToString("N" + digits, locale.Culture) + "\u00a0" + locale.Currency
-            : number.ToString("C" + digits, locale.Culture);
-    }
-
-    static string Percent(decimal number, string digits, CultureInfo culture) =>
-        Math.Abs(number) > decimal.MaxValue / 1000 ? number.ToString(culture) : (number * 100).ToString("N" + digits, culture) + "%";
 
     internal static Value NotA(string type, Value value, Expression e, EvaluationContext context)
     {

@@ -1,4 +1,5 @@
 using System.Text;
+using Bandeja.Core.Lists;
 
 namespace Bandeja.Core.Language;
 
@@ -17,7 +18,8 @@ public sealed record PlainPart(string Text, object? Thing = null) : TemplatePart
 /// <summary>A field.</summary>
 /// <param name="Source">What stands between its braces.</param>
 /// <param name="Thing">Its style, where it has one.</param>
-public sealed record FieldPart(string Source, Expression Field, object? Thing = null) : TemplatePart;
+/// <param name="Beside">The sign that is typed beside it, which its number then prints without.</param>
+public sealed record FieldPart(string Source, Expression Field, object? Thing = null, NumberLook? Beside = null) : TemplatePart;
 
 /// <summary><c>when … or when … otherwise … end</c>.</summary>
 public sealed record WhenPart(IReadOnlyList<Branch> Branches) : TemplatePart
@@ -175,7 +177,7 @@ public sealed class Template
                     text.Append(p.Text);
                     break;
                 case FieldPart f:
-                    text.Append(Evaluator.Print(f.Field, context));
+                    text.Append(Evaluator.Print(f.Field, context, f.Beside));
                     break;
                 case WhenPart w:
                     Print(w.Taken(context), context, text);

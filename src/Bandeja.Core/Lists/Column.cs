@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace Bandeja.Core.Lists;
 
 /// <summary>What the values of a column are. Values are stored as text in the canonical form of their type.</summary>
@@ -23,14 +25,28 @@ public enum ColumnType
 /// <param name="Role">Its meaning, where known.</param>
 /// <param name="Kind">Where its values come from.</param>
 /// <param name="Expression">For a computed column: what it is computed by, in the field language.</param>
+/// <param name="Format">For numbers: how they print where a field names no format, see <see cref="UsualFormat"/>; null prints them as they
+/// are stored.</param>
 public sealed record Column(
     int Id,
     string Name,
     ColumnType Type,
     Role Role,
     ColumnKind Kind = ColumnKind.Source,
-    string? Expression = null
-);
+    string? Expression = null,
+    string? Format = null
+)
+{
+    // What a drop was checked and signed off for is kept as text, in which columns stand so. One without a format stands as it did before
+    // columns had any: nothing lapses because of that.
+    bool PrintMembers(StringBuilder text)
+    {
+        text.Append($"Id = {Id}, Name = {Name}, Type = {Type}, Role = {Role}, Kind = {Kind}, Expression = {Expression}");
+        if (Format is not null)
+            text.Append($", Format = {Format}");
+        return true;
+    }
+}
 
 /// <summary>Where the values of a column come from.</summary>
 public enum ColumnKind

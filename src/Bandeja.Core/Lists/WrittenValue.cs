@@ -134,6 +134,8 @@ public static class WrittenValue
                 divider == '\0'
                 || decimals
                 || whole is 0
+                // Nobody divides thousands after a zero: 0.125 has decimals, whichever sign is the usual one.
+                || whole is 1 && plain[0] == '0'
                 || sinceGroup is >= 0 and not 3
                 || sinceGroup < 0 && whole > 3
                 || grouped != '\0' && grouped != divider
@@ -154,43 +156,31 @@ public static class WrittenValue
         return true;
     }
 
-    static readonly string[] CurrencyWords =
+    // The words and signs of currencies, and the ISO 4217 codes of those that they can stand for; longer ones first.
+    static readonly (string Word, string[] Codes)[] CurrencyWords =
     [
-        "US$",
-        "USD",
-        "EUR",
-        "GBP",
-        "CHF",
-        "CAD",
-        "AUD",
-        "NZD",
-        "MXN",
-        "SEK",
-        "DKK",
-        "NOK",
-        "PLN",
-        "CZK",
-        "HUF",
-        "JPY",
-        "zł",
-        "Kč",
-        "Ft",
-        "kr.",
-        "kr",
-        "Fr.",
-        "$",
-        "€",
-        "£",
-        "¥",
+        ("US$", ["USD"]),
+        .. "USD EUR GBP CHF CAD AUD NZD MXN SEK DKK NOK PLN CZK HUF JPY".Split(' ').Select(code => (code, new[] { code })),
+        ("zł", ["PLN"]),
+        ("Kč", ["CZK"]),
+        ("Ft", ["HUF"]),
+        ("kr.", ["SEK", "DKK", "NOK"]),
+        ("kr", ["SEK", "DKK", "NOK"]),
+        ("Fr.", ["CHF"]),
+        ("$", ["USD", "CAD", "AUD", "NZD", "MXN"]),
+        ("€", ["EUR"]),
+        ("£", ["GBP"]),
+        ("¥", ["JPY"]),
     ];
 
-    /// <summary>True where a currency stands before or after a number: <c>$1,250</c>, <c>(12.50 EUR)</c>.</summary>
-    public static bool HasCurrency(ReadOnlySpan<char> value)
+    /// <summary>The currencies, ISO 4217, that can be meant by what stands before or after a number: <c>$1,250</c>, <c>(12.50 EUR)</c>;
+    /// none where nothing does.</summary>
+    public static IReadOnlyList<string> CurrenciesOf(ReadOnlySpan<char> value)
     {
         value = value.Trim(" ()+-\u2212\u00a0\u202f");
         var negative = false;
-        var rest = WithoutCurrency(value, ref negative);
-        return rest.Length < value.Length && IsAmount(rest);
+        var rest = WithoutCurrency(value, ref negative, out var codes);
+        return IsAmount(rest) ? codes : [];
 
         // “Kr” begins a Kraków, too.
         static bool IsAmount(ReadOnlySpan<char> rest)
@@ -205,9 +195,13 @@ public static class WrittenValue
         }
     }
 
+    static ReadOnlySpan<char> WithoutCurrency(ReadOnlySpan<char> value, scoped ref bool negative) =>
+        WithoutCurrency(value, ref negative, out _);
+
     /// <summary>The text without a currency before or after it, and without a minus sign before that.</summary>
-    static ReadOnlySpan<char> WithoutCurrency(ReadOnlySpan<char> value, scoped ref bool negative)
+    static ReadOnlySpan<char> WithoutCurrency(ReadOnlySpan<char> value, scoped ref bool negative, out string[] codes)
     {
+        codes = [];
         if (value.Length < 2 || char.IsAsciiDigit(value[0]) && char.IsAsciiDigit(value[^1]))
             return value;
         if (value[0] is '-' or '−' && !char.IsAsciiDigit(value[1]))
@@ -215,12 +209,13 @@ public static class WrittenValue
             negative = !negative;
             value = value[1..].TrimStart();
         }
-        foreach (var word in CurrencyWords)
+        foreach (var (word, meant) in CurrencyWords)
         {
-            if (value.Length > word.Length && value.StartsWith(word, StringComparison.OrdinalIgnoreCase))
-                return value[word.Length..].TrimStart();
-            if (value.Length > word.Length && value.EndsWith(word, StringComparison.OrdinalIgnoreCase))
-                return value[..^word.Length].TrimEnd();
+            var first = value.Length > word.Length && value.StartsWith(word, StringComparison.OrdinalIgnoreCase);
+            if (!first && !(value.Length > word.Length && value.EndsWith(word, StringComparison.OrdinalIgnoreCase)))
+                continue;
+            codes = meant;
+            return first ? value[word.Length..].TrimStart() : value[..^word.Length].TrimEnd();
         }
         return value.EndsWith(",-", StringComparison.Ordinal) || value.EndsWith(".-", StringComparison.Ordinal) ? value[..^2] : value;
     }

@@ -9,11 +9,13 @@ namespace Bandeja.Core.Recognition;
 /// <param name="NumberForm">For numbers: their decimal sign.</param>
 /// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the
 /// other: somebody has to say.</param>
+/// <param name="ShowsForm">For numbers: true where some value can be read with one decimal sign only.</param>
 public sealed record GuessedType(
     ColumnType Type,
     DateOrder DateOrder = DateOrder.YearMonthDay,
     NumberForm NumberForm = NumberForm.Point,
-    bool Ambiguous = false
+    bool Ambiguous = false,
+    bool ShowsForm = false
 );
 
 /// <summary>Decides what a column holds from its heading and a sample of its values, and brings values to canonical form.</summary>
@@ -24,8 +26,9 @@ public static class TypeGuesser
 
     /// <summary>
     /// Guesses a column's type from its own values. A column is a number only if no value would lose a leading zero and its heading
-    /// does not speak of a code. What stands for no value (“n/a”, “TBD”) does not count. Up to one value in twenty may be something
-    /// else (“waived”), and fewer than half of the dates no day at all (“2021-02-30”): they are kept as written, and the checks tell them.
+    /// does not speak of a code; amounts in several currencies are text, because a number has no currency. What stands for no value
+    /// (“n/a”, “TBD”) does not count. Up to one value in twenty may be something else (“waived”), and fewer than half of the dates no day
+    /// at all (“2021-02-30”): they are kept as written, and the checks tell them.
     /// Where the values leave the order of day and month, or the decimal sign, open, the organization's are proposed and the guess is
     /// marked as ambiguous.
     /// </summary>
@@ -50,6 +53,7 @@ public static class TypeGuesser
             preferred == DateOrder.MonthDayYear ? DateOrder.DayMonthYear : DateOrder.MonthDayYear,
         ];
         var read = new int[orders.Length];
+        IReadOnlyList<string>? currencies = null;
         foreach (var raw in sample)
         {
             var value = raw?.Trim();
@@ -66,6 +70,11 @@ public static class TypeGuesser
                 continue;
             }
             number = number && !WrittenValue.HasLeadingZero(value);
+            if (number && WrittenValue.CurrenciesOf(value) is { Count: > 0 } codes)
+            {
+                currencies = currencies is null ? codes : [.. currencies.Intersect(codes)];
+                number = currencies.Count > 0;
+            }
             bool point = WrittenValue.TryNumber(value, NumberForm.Point, out var asPoint),
                 comma = WrittenValue.TryNumber(value, NumberForm.Comma, out var asComma);
             if (point || comma)
@@ -110,7 +119,8 @@ public static class TypeGuesser
                 NumberForm: commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear
                     ? NumberForm.Comma
                     : NumberForm.Point,
-                Ambiguous: commas == 0 && points == 0 && either > 0
+                Ambiguous: commas == 0 && points == 0 && either > 0,
+                ShowsForm: commas != points
             );
         return new(ColumnType.Text);
     }

@@ -92,6 +92,8 @@ sealed class BoundedRows(IRowReader inner) : IRowReader
 
     public string?[] Cells() => cells;
 
+    public string? Shown(int cell) => inner.Shown(cell);
+
     public SourceNotes Notes => inner.Notes;
     public double Progress => inner.Progress;
 

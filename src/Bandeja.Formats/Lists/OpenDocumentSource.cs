@@ -140,6 +140,11 @@ sealed class OpenDocumentRowReader : IRowReader
         return false;
     }
 
+    // What the sheet shows for the numbers of the row, by their cells.
+    readonly Dictionary<int, string> shown = [];
+
+    public string? Shown(int cell) => shown.GetValueOrDefault(cell);
+
     public bool Read() => OpenDocumentSource.Reading(ReadRow);
 
     bool ReadRow()
@@ -181,6 +186,7 @@ sealed class OpenDocumentRowReader : IRowReader
     string?[] ReadCells()
     {
         var row = new List<string?>();
+        shown.Clear();
         if (content.Xml.IsEmptyElement)
             return [];
         var blank = 0L;
@@ -197,7 +203,7 @@ sealed class OpenDocumentRowReader : IRowReader
             var times = Repeated(xml, "number-columns-repeated");
             if (Repeated(xml, "number-columns-spanned") > 1 && xml.LocalName == "table-cell")
                 Notes.Add("Merged cells: only the first cell of each has the value", $"row {RowNumber + 1:N0}");
-            var value = Value(xml);
+            var value = Value(xml, out var number);
             if (value is null)
             {
                 blank += times;
@@ -207,14 +213,19 @@ sealed class OpenDocumentRowReader : IRowReader
                 throw new ListFileException($"Row {RowNumber + 1:N0} has more than {SourceFile.MaxColumns:N0} cells.");
             for (; blank > 0; blank--)
                 row.Add(null);
+            if (number is not null)
+                for (var i = 0; i < times; i++)
+                    shown[row.Count + i] = number;
             for (; times > 0; times--)
                 row.Add(value);
         }
         return [.. row];
     }
 
-    string? Value(XmlReader xml)
+    /// <param name="number">How the sheet shows a number.</param>
+    string? Value(XmlReader xml, out string? number)
     {
+        number = null;
         var type = xml.GetAttribute("value-type", Office);
         var (value, date, time, boolean) = (
             xml.GetAttribute("value", Office),
@@ -235,8 +246,9 @@ sealed class OpenDocumentRowReader : IRowReader
                 // What the sheet shows counts where digits are a code: 01234, 123-45; not where it only groups, rounds or names a currency.
                 if (type == "float" && shown is not null && IsCode(shown))
                     return shown;
-                return decimal.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var number)
-                    ? (number / 1.0000000000000000000000000000m).ToString(CultureInfo.InvariantCulture)
+                number = shown;
+                return decimal.TryParse(value, NumberStyles.Float, CultureInfo.InvariantCulture, out var read)
+                    ? (read / 1.0000000000000000000000000000m).ToString(CultureInfo.InvariantCulture)
                     : value;
         }
         if (

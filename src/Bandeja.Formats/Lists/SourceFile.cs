@@ -112,14 +112,15 @@ public sealed class SourceFile : IListFile
 
     /// <summary>Looks at the first rows and recognizes sheet, headings, types and roles.</summary>
     /// <param name="options">What is known already.</param>
-    /// <param name="preferred">The order of day and month where a date does not tell.</param>
-    /// <param name="home">The organization's country.</param>
+    /// <param name="customs">What the organization is used to.</param>
     /// <exception cref="ListFileException">The first rows cannot be read.</exception>
-    public SourceLook Look(SourceOptions options, DateOrder preferred, Country home)
+    public SourceLook Look(SourceOptions options, ListCustoms customs)
     {
+        var home = customs.Home;
         var readings = source.Readings(options);
         options = Complete(options);
         var rows = new List<string?[]>();
+        var shown = new List<string?[]>();
         var numbers = new List<int>();
         SourceNotes readNotes;
         using (var reader = new BoundedRows(source.FirstRows(options, SampleRows)))
@@ -127,6 +128,7 @@ public sealed class SourceFile : IListFile
             while (rows.Count < SampleRows && reader.Read())
             {
                 rows.Add(reader.Cells());
+                shown.Add([.. rows[^1].Select((cell, i) => cell is null ? null : reader.Shown(i))]);
                 numbers.Add(reader.RowNumber);
             }
             reader.Stop();
@@ -142,6 +144,7 @@ public sealed class SourceFile : IListFile
             : Headings.TakesTwoRows(rows[headingRow - 1], rows[headingRow]) ? 2
             : 1;
         var body = rows.Skip(headingRow + 1).Where(r => r.Any(c => c is not null)).ToList();
+        var signs = new List<string>();
         var raw =
             headingRow < 0 ? []
             : span == 2 ? Headings.Joined(rows[headingRow - 1], rows[headingRow])
@@ -155,12 +158,11 @@ public sealed class SourceFile : IListFile
         width = Math.Min(width, MaxColumns);
         var cleaned = Headings.Clean([.. Enumerable.Range(0, width).Select(c => c < raw.Count ? raw[c] : null)]);
         var roles = RoleEvidence.Of(cleaned.Names, c => body.Select(r => c < r.Length ? r[c] : null), home);
-        var columns = cleaned
+        IEnumerable<string?> Values(int column) => body.Select(r => column < r.Length ? r[column] : null);
+        var guesses = cleaned
             .Names.Select(
                 (name, c) =>
-                {
-                    var values = body.Select(r => c < r.Length ? r[c] : null);
-                    var guess = roles[c].Role
+                    roles[c].Role
                         is Role.Key
                             or Role.PostalCode
                             or Role.Phone
@@ -170,7 +172,18 @@ public sealed class SourceFile : IListFile
                             or Role.Street2
                             or Role.Street3
                         ? new(ColumnType.Text)
-                        : TypeGuesser.Guess(name, values, preferred);
+                        : TypeGuesser.Guess(name, Values(c), customs.Dates)
+            )
+            .ToList();
+        var form = FormOf(guesses);
+        var columns = cleaned
+            .Names.Select(
+                (name, c) =>
+                {
+                    var guess = guesses[c];
+                    // What a column leaves open, the others of the file may say.
+                    if (guess.Type == ColumnType.Number && guess.Ambiguous && form is { } known)
+                        guess = guess with { NumberForm = known, Ambiguous = false };
                     return new SourceColumn(
                         name,
                         guess.Type,
@@ -178,9 +191,10 @@ public sealed class SourceFile : IListFile
                         roles[c].Role,
                         roles[c].Confidence,
                         roles[c].Why,
-                        CellParts.Preview(name, roles[c].Role, values, home),
+                        CellParts.Preview(name, roles[c].Role, Values(c), home),
                         guess.NumberForm,
-                        guess.Ambiguous
+                        guess.Ambiguous,
+                        guess.Type == ColumnType.Number ? Format(name, c, guess.NumberForm) : null
                     );
                 }
             )
@@ -193,7 +207,7 @@ public sealed class SourceFile : IListFile
             )
             .Concat(readNotes.Sentences())
             .ToList();
-        notes.AddRange(NumberSigns.Notes(columns.Select((c, i) => (c.Name, c.Type == ColumnType.Number ? Sign(i) : NumberSign.None))));
+        notes.AddRange(signs);
         if (span == 2)
             notes.Add($"The headings span rows {numbers[headingRow - 1]} and {numbers[headingRow]} and were combined.");
         var parts = source.Parts();
@@ -217,12 +231,21 @@ public sealed class SourceFile : IListFile
             source.NamesItsColumns
         );
 
-        NumberSign Sign(int column)
+        string? Format(string name, int column, NumberForm form)
         {
-            var signs = new NumberSigns();
-            foreach (var row in body)
-                signs.Add(column < row.Length ? row[column] : null);
-            return signs.Usual;
+            var written = new WrittenNumbers();
+            for (var i = headingRow + 1; i < rows.Count; i++)
+                if (column < rows[i].Length)
+                    written.Add(rows[i][column], form, shown[i][column]);
+            if (written.Note(name, customs.Currency) is { } note)
+                signs.Add(note);
+            return written.Usual(customs.Currency)?.ToString();
         }
     }
+
+    /// <summary>The decimal sign of a file's numbers; null where no column shows it, or two show another each.</summary>
+    static NumberForm? FormOf(IReadOnlyList<GuessedType> columns) =>
+        columns.Where(c => c.Type == ColumnType.Number && c.ShowsForm).Select(c => c.NumberForm).Distinct().ToList() is [var only]
+            ? only
+            : null;
 }

@@ -1,4 +1,5 @@
 using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
 
 namespace Bandeja.Formats.Lists;
 
@@ -29,6 +30,8 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <param name="Why">What the role was taken from.</param>
 /// <param name="NumberForm">For numbers: their decimal sign.</param>
 /// <param name="Ambiguous">True where the values leave the order of day and month, or the decimal sign, open: somebody has to say.</param>
+/// <param name="Format">For numbers: how they are written in the file and print where a field names no format, see <see
+/// cref="UsualFormat"/>.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
 public sealed record SourceColumn(
     string Name,
@@ -39,8 +42,19 @@ public sealed record SourceColumn(
     string Why,
     IReadOnlyList<string?[]> Parts,
     NumberForm NumberForm = NumberForm.Point,
-    bool Ambiguous = false
+    bool Ambiguous = false,
+    string? Format = null
 );
+
+/// <summary>What an organization is used to, for what a file leaves open.</summary>
+/// <param name="Dates">The order of day and month where a date does not tell.</param>
+/// <param name="Home">Its country.</param>
+/// <param name="Currency">ISO 4217.</param>
+public sealed record ListCustoms(DateOrder Dates, Country Home, string Currency)
+{
+    /// <summary>Those of the United States.</summary>
+    public static readonly ListCustoms UnitedStates = new(DateOrder.MonthDayYear, Countries.Named("US")!, "USD");
+}
 
 /// <summary>What a file looks like before anything is stored.</summary>
 /// <param name="Kind">Its format, see <see cref="ListFormats"/>.</param>
@@ -86,6 +100,9 @@ public interface IRowReader : IDisposable
 
     /// <summary>The row's cells; the array is the caller's to keep. Blank is null.</summary>
     string?[] Cells();
+
+    /// <summary>How the file shows the number in a cell of the row; null where it shows the value.</summary>
+    string? Shown(int cell) => null;
 
     /// <summary>What was found on the way.</summary>
     SourceNotes Notes { get; }

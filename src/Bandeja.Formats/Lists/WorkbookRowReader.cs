@@ -161,15 +161,25 @@ sealed class WorkbookRowReader : IRowReader
         }
     }
 
+    public string? Shown(int cell) =>
+        reader.GetValue(cell) is double number && FormatOf(reader.GetNumberFormatString(cell)) is { Format: var format }
+            ? format.Format(number, CultureInfo.InvariantCulture)
+            : null;
+
+    /// <summary>A cell's number format; null where it has none that can be read.</summary>
+    (NumberFormat Format, bool IsCode)? FormatOf(string? pattern)
+    {
+        if (string.IsNullOrEmpty(pattern) || pattern == "General")
+            return null;
+        if (!formats.TryGetValue(pattern, out var format))
+            formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));
+        return format.Format.IsValid ? format : null;
+    }
+
     string Number(double number, string? pattern)
     {
-        if (!string.IsNullOrEmpty(pattern) && pattern != "General")
-        {
-            if (!formats.TryGetValue(pattern, out var format))
-                formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));
-            if (format.IsCode && format.Format.IsValid)
-                return format.Format.Format(number, CultureInfo.InvariantCulture);
-        }
+        if (FormatOf(pattern) is { IsCode: true } code)
+            return code.Format.Format(number, CultureInfo.InvariantCulture);
         // A spreadsheet keeps 15 significant digits; what binary floating point has beyond them is noise.
         return decimal.TryParse(
             number.ToString("G15", CultureInfo.InvariantCulture),

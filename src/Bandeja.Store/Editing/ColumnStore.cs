@@ -12,7 +12,14 @@ using Microsoft.Data.Sqlite;
 namespace Bandeja.Store.Editing;
 
 /// <summary>What to change about a column; what is null stays.</summary>
-public sealed record ColumnEdit(string? Name = null, ColumnType? Type = null, Role? Role = null, string? Expression = null);
+/// <param name="Format">How its numbers print where a field names no format; empty for as they are stored.</param>
+public sealed record ColumnEdit(
+    string? Name = null,
+    ColumnType? Type = null,
+    Role? Role = null,
+    string? Expression = null,
+    string? Format = null
+);
 
 /// <summary>Adds, changes and removes columns of lists. A removed column keeps its values, so that taking it back brings them
 /// back.</summary>
@@ -26,6 +33,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         {
             ListStore.Get(c, listId);
             var actionId = Actions.Begin(c, listId, null, $"Added column {name}", actor);
+            (string Expression, string? Format)? formula = expression is null ? null : Formula(c, listId, expression);
             var id = Add(
                 c,
                 listId,
@@ -33,23 +41,27 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                 type,
                 role,
                 expression is null ? ColumnKind.Hand : ColumnKind.Computed,
-                expression is null ? null : Stored(c, listId, expression),
+                formula?.Expression,
                 null,
-                actionId
+                actionId,
+                formula?.Format
             );
             ListShape.Of(c, listId, editor.Surroundings);
             return id;
         });
 
     /// <summary>A formula as it is stored: dates in it are kept as ISO 8601, so that it means the same when the organization writes dates
-    /// otherwise.</summary>
-    string Stored(SqliteConnection c, long listId, string expression)
+    /// otherwise. Its results print as the columns do that it is computed from.</summary>
+    (string Expression, string? Format) Formula(SqliteConnection c, long listId, string expression)
     {
-        var parsed = FieldParser.ParseExpression(
-            expression,
-            new(RowTable.Columns(c, listId), DetailStore.Sets(c, listId), null, editor.Surroundings.Locale)
-        );
-        return parsed.Errors.Count == 0 && parsed.Expression.HasDates() ? parsed.Expression.ToString()! : expression;
+        var (columns, details) = (RowTable.Columns(c, listId), DetailStore.Sets(c, listId));
+        var parsed = FieldParser.ParseExpression(expression, new(columns, details, null, editor.Surroundings.Locale));
+        return parsed.Errors.Count > 0
+            ? (expression, null)
+            : (
+                parsed.Expression.HasDates() ? parsed.Expression.ToString()! : expression,
+                UsualFormats.Of(parsed.Expression, columns, details)?.Format.ToString()
+            );
     }
 
     internal static int Add(
@@ -61,7 +73,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         ColumnKind kind,
         string? expression,
         string? sourceName,
-        long actionId
+        long actionId,
+        string? format = null
     )
     {
         Usable(c, listId, name, null);
@@ -70,7 +83,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             "SELECT coalesce(max(position), -1) + 1 FROM list_column WHERE list_id = @listId",
             new { listId }
         );
-        RowTable.Widen(c, listId, new(id, name, type, Role.None, kind, expression), (int)position);
+        RowTable.Widen(c, listId, new(id, name, type, Role.None, kind, expression, format), (int)position);
         if (sourceName is not null)
             c.Execute(
                 "UPDATE list_column SET source_name = @sourceName WHERE list_id = @listId AND id = @id",
@@ -115,7 +128,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
 
     static string State(SqliteConnection c, long listId, long columnId) =>
         c.QuerySingle<string>(
-            "SELECT json_object('name', name, 'type', type, 'role', role, 'expression', expression, 'removed', removed) FROM "
+            "SELECT json_object('name', name, 'type', type, 'role', role, 'expression', expression, 'removed', removed, "
+                + "'format', format) FROM "
                 + "list_column WHERE list_id = @listId AND id = @columnId",
             new { listId, columnId }
         );
@@ -174,7 +188,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             """
             UPDATE list_column SET name = coalesce(json_extract(@state, '$.name'), name), type = coalesce(json_extract(@state, '$.type'),
                 type), role = coalesce(json_extract(@state, '$.role'), role),
-                   expression = CASE WHEN @to IS NULL THEN expression ELSE json_extract(@state, '$.expression') END, removed = CASE
+                   expression = CASE WHEN @to IS NULL THEN expression ELSE json_extract(@state, '$.expression') END,
+                   format = CASE WHEN @to IS NULL THEN format ELSE json_extract(@state, '$.format') END, removed = CASE
                        WHEN @to IS NULL THEN 1 ELSE json_extract(@state, '$.removed') END
             WHERE list_id = @listId AND id = @columnId
             """,
@@ -209,6 +224,8 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var column = before.Column(columnId);
             if (edit.Expression is not null && column.Kind != ColumnKind.Computed)
                 throw new ConflictException($"{column.Name} is not computed.");
+            if (edit.Format is { Length: > 0 } format && UsualFormat.Of(format) is null)
+                throw new ConflictException($"“{format}” is not a format that the numbers of a column can have.");
             if (edit.Name is { } name)
                 Usable(c, listId, name, columnId);
             var label =
@@ -219,19 +236,20 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             // A computed column reads headings: they follow a new name.
             if (edit.Name is { } to && to != column.Name)
                 FollowName(c, listId, column, to, actionId, actor, before.Surroundings.Locale);
-            Change(
-                c,
-                listId,
-                columnId,
-                edit.Expression is { } formula ? edit with { Expression = Stored(c, listId, formula) } : edit,
-                actionId
-            );
+            Change(c, listId, columnId, edit.Expression is null ? edit : Followed(edit, Formula(c, listId, edit.Expression)), actionId);
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             if (edit.Type is { } type && type != column.Type && column.Kind != ColumnKind.Computed)
                 editor.Apply(c, shape, Retyped(c, shape, columnId, type), actor, actionId);
             c.Execute("UPDATE list SET revision = revision + 1 WHERE id = @listId", new { listId });
             return new ActOutcome(label, 1, []);
         });
+
+    static ColumnEdit Followed(ColumnEdit edit, (string Expression, string? Format) formula) =>
+        edit with
+        {
+            Expression = formula.Expression,
+            Format = edit.Format ?? formula.Format ?? "",
+        };
 
     static void Change(SqliteConnection c, long listId, int columnId, ColumnEdit edit, long actionId)
     {
@@ -258,13 +276,15 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         var old = State(c, listId, columnId);
         c.Execute(
             "UPDATE list_column SET name = coalesce(@Name, name), type = coalesce(@type, type), role = coalesce(@role, role), "
-                + "expression = coalesce(@Expression, expression) WHERE list_id = @listId AND id = @columnId",
+                + "expression = coalesce(@Expression, expression), "
+                + "format = CASE WHEN @Format IS NULL THEN format ELSE nullif(@Format, '') END WHERE list_id = @listId AND id = @columnId",
             new
             {
                 edit.Name,
                 type = edit.Type?.ToString(),
                 role = edit.Role?.ToString(),
                 edit.Expression,
+                edit.Format,
                 listId,
                 columnId,
             }

@@ -342,7 +342,8 @@ public sealed class ReloadStore(Database database, ListEditor editor)
                         ColumnKind.Source,
                         null,
                         n.Value.Name,
-                        action
+                        action,
+                        n.Value.Format
                     )
             );
             int Id(int column) => column < 0 ? ids.GetValueOrDefault(column, -1) : column;

@@ -43,11 +43,11 @@ public sealed class DetailStore(Database database)
                 s.Id,
                 s.Name,
                 [
-                    .. c.Query<(long Id, string Name, string Type)>(
-                            "SELECT id, name, type FROM detail_column WHERE detail_id = @Id ORDER BY id",
+                    .. c.Query<(long Id, string Name, string Type, string? Format)>(
+                            "SELECT id, name, type, format FROM detail_column WHERE detail_id = @Id ORDER BY id",
                             new { s.Id }
                         )
-                        .Select(x => new Column((int)x.Id, x.Name, Enum.Parse<ColumnType>(x.Type), Role.None)),
+                        .Select(x => new Column((int)x.Id, x.Name, Enum.Parse<ColumnType>(x.Type), Role.None, Format: x.Format)),
                 ]
             )),
         ];
@@ -169,13 +169,14 @@ public sealed class DetailStore(Database database)
                 }
             );
             c.Execute(
-                "INSERT INTO detail_column (detail_id, id, name, type) VALUES (@id, @ColumnId, @Name, @Type)",
+                "INSERT INTO detail_column (detail_id, id, name, type, format) VALUES (@id, @ColumnId, @Name, @Type, @Format)",
                 columns.Select(x => new
                 {
                     id,
                     ColumnId = x.Id,
                     x.Name,
                     Type = x.Type.ToString(),
+                    x.Format,
                 })
             );
             c.Execute(

@@ -26,7 +26,7 @@ public static class RowTable
         [
             .. connection
                 .Query<ColumnRow>(
-                    "SELECT id, name, type, role, kind, expression FROM list_column WHERE list_id = @listId AND removed = 0 ORDER "
+                    "SELECT id, name, type, role, kind, expression, format FROM list_column WHERE list_id = @listId AND removed = 0 ORDER "
                         + "BY position",
                     new { listId }
                 )
@@ -41,9 +41,10 @@ public static class RowTable
         public string Role { get; init; } = "";
         public string Kind { get; init; } = "";
         public string? Expression { get; init; }
+        public string? Format { get; init; }
 
         public Column ToColumn() =>
-            new((int)Id, Name, Enum.Parse<ColumnType>(Type), Enum.Parse<Role>(Role), Enum.Parse<ColumnKind>(Kind), Expression);
+            new((int)Id, Name, Enum.Parse<ColumnType>(Type), Enum.Parse<Role>(Role), Enum.Parse<ColumnKind>(Kind), Expression, Format);
     }
 
     internal static void Create(SqliteConnection connection, long listId, IEnumerable<Column> columns)
@@ -59,8 +60,8 @@ public static class RowTable
 
     static void AddColumns(SqliteConnection connection, long listId, IEnumerable<Column> columns, int from) =>
         connection.Execute(
-            "INSERT INTO list_column (list_id, id, position, name, type, role, kind, expression, source_name) VALUES (@listId, @Id, "
-                + "@Position, @Name, @Type, @Role, @Kind, @Expression, @Source)",
+            "INSERT INTO list_column (list_id, id, position, name, type, role, kind, expression, format, source_name) VALUES (@listId, "
+                + "@Id, @Position, @Name, @Type, @Role, @Kind, @Expression, @Format, @Source)",
             columns.Select(
                 (c, i) =>
                     new
@@ -73,6 +74,7 @@ public static class RowTable
                         Role = c.Role.ToString(),
                         Kind = c.Kind.ToString(),
                         c.Expression,
+                        c.Format,
                         Source = c.Kind == ColumnKind.Source ? c.Name : null,
                     }
             )

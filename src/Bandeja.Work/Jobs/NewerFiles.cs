@@ -52,7 +52,13 @@ public sealed class NewerFiles(Database database, ListStore lists, VersionStore 
             .. order
                 .Import.Columns.Select((c, i) => (c, i))
                 .Where(x => order.ColumnIds[x.i] is null)
-                .Select(x => new Column(-(x.i + 1), x.c.Name, x.c.Type, taken.Contains(x.c.Role) ? Role.None : x.c.Role)),
+                .Select(x => new Column(
+                    -(x.i + 1),
+                    x.c.Name,
+                    x.c.Type,
+                    taken.Contains(x.c.Role) ? Role.None : x.c.Role,
+                    Format: x.c.UsualFormat
+                )),
         ];
     }
 }

@@ -11,6 +11,7 @@ namespace Bandeja.Work.Jobs;
 /// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
 /// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
 /// So are the three after it.</param>
+/// <param name="Format">For numbers: how they print where a field names no format, see <see cref="Core.Lists.UsualFormat"/>.</param>
 public sealed record ImportColumn(
     int Position,
     string Name,
@@ -22,8 +23,13 @@ public sealed record ImportColumn(
     int? Confidence = null,
     string? Why = null,
     IReadOnlyList<string?[]>? Parts = null,
-    bool? Ambiguous = null
-);
+    bool? Ambiguous = null,
+    string? Format = null
+)
+{
+    /// <summary>The format that the column can have: numbers only have one.</summary>
+    internal string? UsualFormat => Type == ColumnType.Number ? Format : null;
+}
 
 /// <summary>What is to be brought in, and how.</summary>
 /// <param name="Width">How many columns the file has, the ones left out included.</param>
@@ -47,7 +53,6 @@ sealed class TypedRows
     readonly Action<Column>? widened;
     readonly List<Column> columns = [];
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
-    readonly Dictionary<int, NumberSigns> signs;
     readonly int ofFirst;
     int ofFile;
 
@@ -57,11 +62,9 @@ sealed class TypedRows
     public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened, IReadOnlySet<Role>? occurring = null)
     {
         (this.reader, this.order, this.home, this.widened, ofFile) = (reader, order, home, widened, order.Width);
-        signs = Enumerable
-            .Range(0, order.Columns.Count)
-            .Where(i => order.Columns[i].Type == ColumnType.Number)
-            .ToDictionary(i => i, _ => new NumberSigns());
-        columns.AddRange(order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role)));
+        columns.AddRange(
+            order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role, Format: c.UsualFormat))
+        );
         var taken = columns.Select(c => c.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
         for (var i = 0; i < order.Columns.Count; i++)
         {
@@ -121,12 +124,7 @@ sealed class TypedRows
     public SourceNotes Notes { get; } = new();
 
     /// <summary>Everything that was found, by the reader and here.</summary>
-    public IReadOnlyList<string> Report =>
-        [
-            .. reader.Notes.Sentences(),
-            .. Notes.Sentences(),
-            .. NumberSigns.Notes(signs.Select(s => (order.Columns[s.Key].Name, s.Value.Usual))),
-        ];
+    public IReadOnlyList<string> Report => [.. reader.Notes.Sentences(), .. Notes.Sentences()];
 
     /// <summary>The rows; blank ones are passed over.</summary>
     public IEnumerable<string?[]> Read(JobProgress progress, CancellationToken cancel)
@@ -198,8 +196,6 @@ sealed class TypedRows
             var raw = column.Position < cells.Length ? cells[column.Position] : null;
             if (raw is null)
                 continue;
-            if (signs.TryGetValue(i, out var sign))
-                sign.Add(raw);
             if (!WrittenValue.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
                 Notes.Add(
                     $"“{column.Name}” has values that are not "

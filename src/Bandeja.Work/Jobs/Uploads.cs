@@ -76,8 +76,11 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
             PathOf(upload.Id),
             upload.Name,
             options,
-            TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear,
-            Countries.Named(locale.Country)!,
+            new(
+                TypedValue.DateOrderOf(locale) is DateOrder.MonthDayYear ? DateOrder.MonthDayYear : DateOrder.DayMonthYear,
+                Countries.Named(locale.Country)!,
+                locale.Currency
+            ),
             cancel
         );
     }
@@ -96,6 +99,8 @@ public sealed class Uploads(Database database, ServerOptions server, SettingStor
             throw new BadInputException("One of the chosen columns is not in the file.");
         if (columns.Any(c => c.Name.IndexOfAny(['{', '}', '`']) >= 0))
             throw new BadInputException("A heading cannot contain braces or backticks because fields use them.");
+        if (columns.FirstOrDefault(c => c.Format is not null && UsualFormat.Of(c.Format) is null) is { } odd)
+            throw new BadInputException($"“{odd.Format}” is not a format that the numbers of a column can have.");
         if (columns.Any(c => c.Divide && CellParts.RolesOf(c.Role).Count == 0))
             throw new BadInputException("Only a full name or a full address can be split.");
         if (columns.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(g => g.Count() > 1) is { } twice)

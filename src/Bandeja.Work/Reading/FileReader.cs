@@ -26,8 +26,14 @@ public sealed class FileReader(ReaderPool pool, ILogger<FileReader> log)
         Ask<bool>(new AcceptList(path, name, Culture), [], name, cancel, out _);
 
     /// <inheritdoc cref="SourceFile.Look"/>
-    public SourceLook Look(string path, string name, SourceOptions options, DateOrder preferred, Country home, CancellationToken cancel) =>
-        Ask<SourceLook>(new LookAtList(path, name, options, preferred, home.Code, Culture), [], name, cancel, out _);
+    public SourceLook Look(string path, string name, SourceOptions options, ListCustoms customs, CancellationToken cancel) =>
+        Ask<SourceLook>(
+            new LookAtList(path, name, options, customs.Dates, customs.Home.Code, customs.Currency, Culture),
+            [],
+            name,
+            cancel,
+            out _
+        );
 
     /// <summary>A file whose rows are read elsewhere. Each opening of the rows is a reading of its own.</summary>
     public IListFile List(string path, string name, CancellationToken cancel) =>

@@ -11656,12 +11656,14 @@ export interface components {
             role: components["schemas"]["Role"];
             kind?: components["schemas"]["ColumnKind"];
             expression?: null | string;
+            format?: null | string;
         };
         ColumnEdit: {
             name: null | string;
             type: null | components["schemas"]["ColumnType"];
             role: null | components["schemas"]["Role"];
             expression: null | string;
+            format: null | string;
         };
         /** @description What a column's values are like. */
         ColumnFacts: {
@@ -12371,6 +12373,8 @@ export interface components {
             why?: null | string;
             parts?: null | string[][];
             ambiguous?: null | boolean;
+            /** @description For numbers: how they print where a field names no format, see UsualFormat. */
+            format?: null | string;
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -14889,6 +14893,7 @@ export interface components {
             numberForm?: components["schemas"]["NumberForm"];
             /** @default false */
             ambiguous: boolean;
+            format?: null | string;
         };
         SourceLook: {
             kind: string;

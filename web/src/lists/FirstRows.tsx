@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { PartsTable } from "./desk/ColumnMenu";
+import { UsualFormat } from "./UsualFormat";
 import { dateOrders, isOpen, numberForms, roleNames, typeNames, type ChosenColumn } from "./columns";
 
 /** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
@@ -77,6 +78,14 @@ export function FirstRows({
                       </option>
                     ))}
                   </select>
+                )}
+                {c.type === "Number" && (
+                  <UsualFormat
+                    column={c.name}
+                    value={c.format ?? null}
+                    className={`${plain} ${c.format ? "" : "text-faint"}`}
+                    onChange={(format) => change(c.position, { format })}
+                  />
                 )}
                 {c.type === "Date" ? (
                   <select

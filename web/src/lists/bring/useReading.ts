@@ -66,6 +66,7 @@ export function useReading(upload: Upload) {
         numberForm: c.numberForm,
         role: c.role,
         divide: c.divide,
+        format: c.type === "Number" ? c.format : null,
       })),
   };
   return { read, options, setOptions, chosen, setChosen, problem, question, body, busy: look.isFetching };

@@ -5,6 +5,7 @@ import { Dialog } from "../../ui/Dialog";
 import { say, sayWrong } from "../../ui/notices";
 import { useDelayed } from "../../ui/useDelayed";
 import { roleNames, typeNames } from "../columns";
+import { UsualFormat } from "../UsualFormat";
 import { useBasis } from "../../api/basis";
 import { act } from "./acts";
 import { isUsed, usesQuery } from "./ColumnUses";
@@ -17,6 +18,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   const [name, setName] = useState(column?.name ?? "");
   const [type, setType] = useState<Column["type"]>(column?.type ?? "Text");
   const [role, setRole] = useState<Column["role"]>(column?.role ?? "None");
+  const [format, setFormat] = useState(column?.format ?? null);
   const [computed, setComputed] = useState(column?.kind === "Computed");
   const [expression, setExpression] = useState(column?.expression ?? "");
   const asked = useDelayed(expression.trim(), 200);
@@ -43,7 +45,11 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   const [told, setTold] = useState(false);
   const touched =
     column !== null &&
-    (name !== column.name || type !== column.type || role !== column.role || (computed && expression !== column.expression));
+    (name !== column.name ||
+      type !== column.type ||
+      role !== column.role ||
+      format !== (column.format ?? null) ||
+      (computed && expression !== column.expression));
   const save = async () => {
     if (column) {
       const body = {
@@ -51,6 +57,8 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         type: type !== column.type ? type : null,
         role: role !== column.role ? role : null,
         expression: computed && expression !== column.expression ? expression : null,
+        // Empty to print the numbers as they are stored again.
+        format: format !== (column.format ?? null) ? (format ?? "") : null,
       };
       if (Object.values(body).every((v) => v === null)) return onClose();
       if (
@@ -121,6 +129,12 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
                 </option>
               ))}
             </select>
+          </label>
+        )}
+        {column && type === "Number" && (
+          <label className={line}>
+            <span className="font-semibold">In print</span>
+            <UsualFormat column={column.name} value={format} className="select select-sm w-full" onChange={setFormat} />
           </label>
         )}
         <label className={line}>
@@ -212,7 +226,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
               ...uses.drops.map((u) => `the drop ${u.name}`),
             ].join(", ")}{" "}
             {uses.columns.length + uses.segments.length + uses.designs.length + uses.drops.length === 1 ? "uses" : "use"} this column. A new
-            heading changes there, too. A new type or role changes what is printed, and the drops are checked again.
+            heading changes there, too. A new type, role, or format changes what is printed, and the drops are checked again.
           </p>
         )}
         <div className="mt-1 flex justify-end gap-2">
