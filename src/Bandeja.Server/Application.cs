@@ -157,6 +157,7 @@ public static class Application
             .AddSingleton<DropIssues>()
             .AddSingleton<BenchRows>()
             .AddSingleton<HoldGroups>()
+            .AddSingleton<PrintedIssues>()
             .AddSingleton<DropHistory>()
             .AddSingleton<JobStore>()
             .AddSingleton<SettingStore>();

@@ -15,6 +15,19 @@ public sealed partial class LineBreakerTests
     }
 
     [Theory]
+    [InlineData("Credit -$12.40", "Credit |-$12.40")]
+    [InlineData("−€12.40", "−€12.40")]
+    [InlineData("(-$12.40)", "(-$12.40)")]
+    [InlineData("mid-$12 range", "mid-|$12 |range")]
+    [InlineData("well-known", "well-|known")]
+    public void The_minus_of_an_amount_stays_with_it_in_a_letter(string text, string broken)
+    {
+        var breaks = new bool[text.Length];
+        LineBreaker.FindInLetter(text, breaks);
+        Assert.Equal(broken, string.Concat(text.Select((c, i) => (breaks[i] ? "|" : "") + c)));
+    }
+
+    [Theory]
     [InlineData("two words", "two |words")] // LB18
     [InlineData("a  b", "a  |b")] // LB7: spaces stay with what is before
     [InlineData("well-known", "well-|known")] // LB21

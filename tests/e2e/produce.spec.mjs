@@ -104,6 +104,31 @@ test("a pair that is told apart is told no more before a run, without a reload",
   await expect(note).toHaveCount(0);
 });
 
+test("what the list's checks found in what is printed is told before a run, and no more once it is settled", async ({ page }) => {
+  const { listId, dropId } = await makeDrop(page, {
+    name: "Told",
+    rows: "First,Last,Street,City,State,ZIP\r\nAna,Okafor,9 Quay Road,Fernquay,OR,9741\r\nBo,LIND,2 Tide St,Fernquay,OR,97412\r\n",
+    letter: ["{Delivery address}", "Dear {First},"],
+  });
+  // Told at the bench as well, where the value stands.
+  await expect(page.getByLabel("Issues, values and history")).toContainText("“9741” is not a postal code of the United States.");
+  const note = page.getByRole("note", { name: "List issues" });
+  for (const place of ["who", "produce"]) {
+    await page.goto(`/drops/${dropId}/${place}`);
+    await expect(note).toContainText("2 ready recipients have open issues on the list in what their pieces print");
+    await expect(note).toContainText("Invalid postal code: “9741” (0001)");
+  }
+  await note.getByRole("link", { name: "All uppercase or all lowercase" }).click();
+  await page.waitForURL(/pane=checks&issue=Capitals/);
+  await page.getByRole("button", { name: "Fix 1" }).click();
+  await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).issueCells).toBe(1);
+  await page.goBack();
+  await expect(note).toContainText("1 ready recipient has open issues on the list in what their piece prints");
+  await page.request.post(`/api/lists/${listId}/checks/PostalCodeMalformed/leave`, { data: {} });
+  await expect(note).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();
+});
+
 test("a run can be started while its numbers are read anew; when they have changed by then, that is said", async ({ page }) => {
   const { dropId } = await makeDrop(page, { name: "Pressed", rows: rows(3), letter: ["Dear {First},"] });
   const recipients = (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.id);

@@ -131,6 +131,23 @@ public static class LineBreaker
     static C ClassOf(int codePoint) => codePoint < Latin.Length ? Latin[codePoint] : Search(codePoint);
 
     /// <summary>
+    /// Marks the places where a line of a letter may break: those of <see cref="Find"/> but for the one between the minus of an amount and
+    /// its currency sign (-$12.40), which UAX #14 leaves to a tailoring (section 8.2).
+    /// </summary>
+    public static void FindInLetter(ReadOnlySpan<char> text, Span<bool> breaks)
+    {
+        Find(text, breaks);
+        for (var i = 1; i < text.Length; i++)
+            if (
+                breaks[i]
+                && text[i - 1] is ('-' or '−')
+                && char.GetUnicodeCategory(text[i]) == UnicodeCategory.CurrencySymbol
+                && (i == 1 || !char.IsLetterOrDigit(text[i - 2]))
+            )
+                breaks[i] = false;
+    }
+
+    /// <summary>
     /// Marks the places where a line may break. <paramref name="breaks"/>[i] is true where a break is allowed before the UTF-16
     /// unit at i; index 0 is always false. It must be as long as the text. Mandatory breaks inside the text count as allowed ones:
     /// line ends of a document are nodes of their own, not characters.

@@ -152,7 +152,7 @@ public sealed class ParagraphLayout(FontLibrary fonts)
         }
         if (breaks.Length < all.Length)
             breaks = new bool[all.Length * 2];
-        LineBreaker.Find(all, breaks);
+        LineBreaker.FindInLetter(all, breaks);
         form = FormOf(all);
         var levels = Bidi.IsNeeded(all) ? Bidi.Levels(all) : null;
         filler.Begin(style, lines.Count == 0 ? style.FirstLine : 0, width, styles[0].Style, beside, lines);

@@ -161,7 +161,8 @@ public sealed record BenchRow(
 public sealed record BenchPage(int Total, IReadOnlyList<BenchRow> Rows);
 
 /// <summary>A value that the letter prints for a recipient.</summary>
-public sealed record UsedValue(int ColumnId, string Name, string Type, string? Value);
+/// <param name="ListIssue">What the list's checks say of it; null where they found nothing, or that was accepted.</param>
+public sealed record UsedValue(int ColumnId, string Name, string Type, string? Value, string? ListIssue = null);
 
 /// <summary>Everything the right-hand side of the bench shows.</summary>
 /// <param name="ChangedSince">Values and detail rows that the piece prints and that changed after it was produced.</param>
@@ -331,6 +332,9 @@ static class DropEndpoints
                 ) => bench.Ids(id, new(tray, search, alike, sort, descending, inDoubt, noted))
             )
             .WithSummary("The ids of all recipients that a search finds");
+
+        api.MapGet("/drops/{id:long}/list-issues", (long id, PrintedIssues issues) => issues.Of(id))
+            .WithSummary("Open issues of the list in values that the drop’s ready pieces print");
 
         api.MapGet("/drops/{id:long}/held", (long id, HoldGroups held) => held.Of(id))
             .WithSummary("How many recipients are held, by reason");
@@ -524,7 +528,9 @@ static class DropEndpoints
         var usedIds = composed.Bound.SelectMany(p => p.Bound.UsedColumns.Select(i => p.Bound.Setting.Columns[i].Id)).ToHashSet();
         var used = Enumerable.Range(0, columns.Count).Where(i => usedIds.Contains(columns[i].Id)).ToList();
         var pieces = ProofPiece.Of(composed, PackagePieces.WindowOnLetter(composed.Bound));
-        UsedValue Value(int i) => new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i]);
+        var found = CheckIssues.Messages(c, drop.ListId, recipientId);
+        UsedValue Value(int i) =>
+            new(columns[i].Id, columns[i].Name, columns[i].Type.ToString(), r.Values[i], found.GetValueOrDefault(columns[i].Id));
         var label = RecipientLabel.Of(columns, i => r.Values[i]);
         // What is on paper may have been reprinted since with corrections: the last run that produced it counts.
         var shown = r.RunId is { } paper ? RunStore.Producing(c, id, recipientId, false).Append(paper).First() : r.EmailRunId;

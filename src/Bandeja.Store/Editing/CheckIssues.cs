@@ -139,6 +139,15 @@ public sealed class CheckIssues(Database database, ListEditor editor)
         );
     }
 
+    /// <summary>What is found about a recipient's values, by the columns; the first where several things are.</summary>
+    public static IReadOnlyDictionary<int, string> Messages(SqliteConnection c, long listId, long recipientId) =>
+        c.Query<(int Column, string Message)>(
+                "SELECT column_id, message FROM check_issue WHERE list_id = @listId AND recipient_id = @recipientId ORDER BY kind",
+                new { listId, recipientId }
+            )
+            .GroupBy(m => m.Column)
+            .ToDictionary(g => g.Key, g => g.First().Message);
+
     /// <summary>The issues of some recipients.</summary>
     public IReadOnlyList<CheckIssueRow> Of(long listId, IReadOnlyList<long> recipients)
     {

@@ -5522,6 +5522,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drops/{id}/list-issues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open issues of the list in values that the drop’s ready pieces print */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintedIssuesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drops/{id}/held": {
         parameters: {
             query?: never;
@@ -13551,6 +13589,35 @@ export interface components {
             /** @description Why it comes to nothing, where something is wrong. */
             wrong: null | string;
         };
+        /** @description A recipient with an issue on the list, and the value that it is about. */
+        PrintedIssue: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            value: null | string;
+        };
+        /** @description Open issues of one kind. */
+        PrintedIssueGroup: {
+            kind: components["schemas"]["CheckKind"];
+            /** @description What the check is called. */
+            title: string;
+            /**
+             * Format: int32
+             * @description How many recipients have one.
+             */
+            recipients: number;
+            /** @description The first of them by their pieces. */
+            first: components["schemas"]["PrintedIssue"][];
+        };
+        /** @description The list's open issues in values that the ready pieces of a drop print, the most frequent kind first. */
+        PrintedIssuesView: {
+            /**
+             * Format: int32
+             * @description How many ready recipients have at least one.
+             */
+            recipients: number;
+            groups: components["schemas"]["PrintedIssueGroup"][];
+        };
         /** @description A printer's feed and offsets, to add or to change. */
         PrinterOrder: {
             name: string;
@@ -15329,6 +15396,8 @@ export interface components {
             name: string;
             type: string;
             value: null | string;
+            /** @description What the list's checks say of it; null where they found nothing, or that was accepted. */
+            listIssue?: null | string;
         };
         /** @description A value to set; null or nothing but spaces is blank. */
         ValueChange: {

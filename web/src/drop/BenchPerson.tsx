@@ -77,6 +77,11 @@ export function BenchPerson({ drop, person, awaited, fixing, selectedCount, onHo
           {v.value ? v.type === "Date" ? day(v.value) : v.value : <span className="text-faint italic">blank</span>}
         </button>
       )}
+      {v.listIssue && editing !== v.columnId && (
+        <span className="col-span-2 bg-doubt px-1 text-[12px] text-doubt-ink" title="Found by the list’s checks">
+          {v.listIssue}
+        </span>
+      )}
     </div>
   );
   return (

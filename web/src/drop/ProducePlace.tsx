@@ -14,6 +14,7 @@ import { useDrop } from "./DropPage";
 import { MakeForm } from "./make/MakeForm";
 import { useOrder } from "./order";
 import { PlanTable, SharedAddresses } from "./PlanTable";
+import { ListIssues } from "./ListIssues";
 import { PossibleDuplicates } from "./PossibleDuplicates";
 import { RunBox } from "./RunBox";
 import { useSelection } from "./selection";
@@ -123,6 +124,7 @@ export function ProducePlace() {
             </p>
           )}
           {p?.duplicates && <PossibleDuplicates drop={drop} of={p.duplicates} />}
+          <ListIssues drop={drop} />
           <button className="btn btn-primary w-full" disabled={blocked} title="Ctrl Enter" onClick={start}>
             {drop.checking
               ? "Checking the pieces…"

@@ -6,6 +6,7 @@ import { limitsQuery } from "../settings/ContactPage";
 import { sayWrong } from "../ui/notices";
 import { count, many } from "../ui/words";
 import { release } from "./acts";
+import { ListIssues } from "./ListIssues";
 import { ChannelRule } from "./ChannelRule";
 import { useDrop } from "./DropPage";
 import { useDuplicates } from "../lists/useDuplicates";
@@ -50,13 +51,16 @@ export function WhoPlace() {
           </tbody>
         </table>
         {duplicates && duplicates.sure + duplicates.toCompare > 0 && (
-          <p className="mt-3 bg-doubt px-3 py-2 text-doubt-ink" role="note" aria-label="Possible duplicates">
+          <p className="mt-3 border-l-[3px] border-warning bg-doubt px-3 py-2 text-doubt-ink" role="note" aria-label="Possible duplicates">
             {many(duplicates.sure + duplicates.toCompare, "pair")} of recipients on the list may be the same person.{" "}
             <Link className="underline" to={`/lists/${drop.listId}?pane=duplicates`}>
               Compare {duplicates.sure + duplicates.toCompare === 1 ? "them" : "each pair"}
             </Link>
           </p>
         )}
+        <div className="mt-3">
+          <ListIssues drop={drop} />
+        </div>
         {drop.channels.ways === "Both" && <ChannelRule />}
         <Priority drop={drop} />
         <div className="mt-5 flex gap-2">
