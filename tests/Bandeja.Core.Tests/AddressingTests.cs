@@ -184,6 +184,42 @@ public sealed class AddressingTests
                 .Text
         );
 
+    [Theory]
+    [InlineData("Dear Marsh Family,", "The Marsh Family", null)]
+    [InlineData("Dear Diaz Household,", "Diaz Household", null)]
+    [InlineData("Dear Ana,", "The Marsh Family", "Ana")]
+    [InlineData("Dear friend,", "Family Health Network", null)]
+    [InlineData("Dear friend,", "Marsh", null)]
+    public void A_family_as_a_whole_is_greeted_by_its_name(string salutation, string family, string? given) =>
+        Assert.Equal(
+            salutation,
+            new Salutation(Columns, SalutationLadders.First)
+                .Of(new ArrayRow([null, given, family, null, null, null, null, null, null, null]), OrganizationLocale.UnitedStates)
+                .Text
+        );
+
+    [Theory]
+    [InlineData("Dear Ruiz Family,", "The Ruiz Family")]
+    [InlineData("Dear Ana Okafor,", "Ana Okafor")]
+    [InlineData("Dear The Nguyen Living Trust,", "The Nguyen Living Trust")]
+    public void A_whole_name_of_a_family_has_no_article_in_its_greeting(string salutation, string whole) =>
+        Assert.Equal(
+            salutation,
+            new Salutation([new(1, "Name", ColumnType.Text, Role.FullName)], SalutationLadders.First)
+                .Of(new ArrayRow([whole]), OrganizationLocale.UnitedStates)
+                .Text
+        );
+
+    [Theory]
+    [InlineData("Mr. Alan Q Reyes Jr. and Bea Reyes", "Mr.", "Alan", "Q", "Reyes", "Jr.", "Bea", "")]
+    [InlineData("Alan Reyes III and Bea Ohm", "", "Alan", "", "Reyes", "III", "Bea", "Ohm")]
+    [InlineData("Mr. Alan Q and Bea Reyes", "Mr.", "Alan", "Q", "Reyes", "", "Bea", "")]
+    public void A_suffix_is_never_lost_beside_a_partner(string expected, params string[] n) =>
+        Assert.Equal(
+            expected,
+            PersonName.Household(new(n[0], n[1], n[2], n[3], n[4], "", false), new("", n[5], "", n[6], "", "", false), "en")
+        );
+
     [Property(MaxTest = 500)]
     public void No_line_is_blank_and_no_gap_stands_in_it(string?[] values, bool abroad)
     {

@@ -120,7 +120,7 @@ public sealed partial record NameParts(
             return OfNobody(name);
         if (OrResident().Match(name) is { Success: true } whoever)
             return Of(name[..whoever.Index]).Organization is null ? Unsure(name) : OfNobody(name);
-        if (Family_().Match(name) is { Success: true } home && !OrganizationName.Is(home.Groups["n"].Value))
+        if (IsHousehold(name))
             return new(null, null, null, Household: name);
         if (IsOrganization(name))
             return OfNobody(name);
@@ -129,6 +129,10 @@ public sealed partial record NameParts(
         var spaced = name.Replace(",", ", ").Replace("  ", " ");
         return Joint(spaced) ?? One(Nickname().Replace(spaced, " ").Trim()) ?? Unsure(name);
     }
+
+    /// <summary>True for a name of all who live together: <c>The Ortega Family</c>, <c>Ortega household</c>, <c>The Ortegas</c>.</summary>
+    public static bool IsHousehold(string name) =>
+        Family_().Match(name) is { Success: true } home && !OrganizationName.Is(home.Groups["n"].Value);
 
     static NameParts OfNobody(string name) => new(null, null, null, Organization: name);
 

@@ -152,15 +152,38 @@ public sealed class Salutation
     sealed class PartRow(RecipientRoles roles) : IRow
     {
         public IRow Row { get; set; } = new ArrayRow([]);
-        public string? this[int column] =>
-            roles.Of(Row, SalutationLadders.Parts[column].Role) is { Length: > 0 } value
-                ? SalutationLadders.Parts[column].Role == Role.AddressedTo
-                    ? Greeted(value)
-                    : value
+        public string? this[int column]
+        {
+            get
+            {
+                var role = SalutationLadders.Parts[column].Role;
+                var value = roles.Of(Row, role);
+                return role switch
+                {
+                    Role.AddressedTo => Greeted(value),
+                    Role.FullName => value.Length == 0 ? OfFamily
+                    : NameParts.IsHousehold(value) ? Greeted(value)
+                    : value,
+                    // The family as a whole has no name of one person.
+                    Role.FamilyName when OfFamily is not null => null,
+                    _ => value.Length > 0 ? value : null,
+                };
+            }
+        }
+
+        /// <summary>What a column of family names holds where it names everybody: “The Ortega Family”.</summary>
+        string? OfFamily =>
+            roles.Of(Row, Role.FamilyName) is { Length: > 0 } family
+            && roles.Of(Row, Role.GivenName).Length == 0
+            && NameParts.IsHousehold(family)
+                ? Greeted(family)
                 : null;
 
         /// <summary>“Dear Ortega family” and not “Dear The Ortega family”.</summary>
-        static string Greeted(string name) => name.StartsWith("The ", StringComparison.Ordinal) ? name[4..] : name;
+        static string? Greeted(string name) =>
+            name.Length == 0 ? null
+            : name.StartsWith("The ", StringComparison.OrdinalIgnoreCase) ? name[4..]
+            : name;
     }
 
     /// <summary>Binds ladders to a list's columns.</summary>

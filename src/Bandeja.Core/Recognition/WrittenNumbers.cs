@@ -93,7 +93,8 @@ public sealed class WrittenNumbers
         return Look switch
         {
             NumberLook.Money when codes!.Contains(currency) => new(NumberLook.Money, most == 0 ? 0 : Math.Max(2, all)),
-            NumberLook.Money => null,
+            // Without its sign it is an amount all the same.
+            NumberLook.Money when most > 0 => new(NumberLook.Number, Math.Max(2, all)),
             NumberLook.Percent => new(NumberLook.Percent, all),
             // Whole numbers that a program wrote as 2019.0 have no decimals.
             _ when all > 1 || all == 1 && !onlyZeros => new(NumberLook.Number, all),
