@@ -1,3 +1,4 @@
+using System.Globalization;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Recognition;
 using Bandeja.Core.Texts;
@@ -55,6 +56,45 @@ public sealed class TypeGuesserTests
         Assert.Equal(DateOrder.MonthDayYear, TypeGuesser.Guess("Born", ["3/4/1970", "3/31/1970"], DateOrder.DayMonthYear).DateOrder);
         Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Born", ["3/4/1970", "31/3/1970"], DateOrder.MonthDayYear).DateOrder);
         Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Born", ["3/4/1970"], DateOrder.DayMonthYear).DateOrder);
+    }
+
+    [Theory]
+    [InlineData("46477", "2027-03-31")]
+    [InlineData("46477.75", "2027-03-31")]
+    [InlineData("25569", "1970-01-01")]
+    [InlineData("2027-03-31", "2027-03-31")]
+    [InlineData("2027", null)]
+    [InlineData("20270331", "2027-03-31")]
+    [InlineData("97412", null)]
+    [InlineData("-46477", null)]
+    [InlineData("3/31/2027", null)]
+    [InlineData("99999999999999999999", null)]
+    public void A_day_number_is_read_as_spreadsheets_keep_days(string value, string? day) =>
+        Assert.Equal(day, WrittenValue.TryDate(value, DateOrder.DayNumber, out var date) ? $"{date:yyyy-MM-dd}" : null);
+
+    [Theory]
+    [InlineData("Renewal date", ColumnType.Date, "46477", "46478", "")]
+    [InlineData("DOB", ColumnType.Date, "25569.5", "18000")]
+    [InlineData("Amount due", ColumnType.Number, "46477", "46478")]
+    [InlineData("Renewal date", ColumnType.Number, "1200", "46478")]
+    [InlineData("Data usage", ColumnType.Number, "46477", "46478")]
+    [InlineData("Date code", ColumnType.Text, "46477", "46478")]
+    public void Numbers_are_days_where_the_heading_says_so(string heading, ColumnType type, params string[] values) =>
+        Assert.Equal(type, TypeGuesser.Guess(heading, values).Type);
+
+    [Theory]
+    [InlineData("2027-03-31T00:00:00Z")]
+    [InlineData("2027-03-31T08:15:00.000Z")]
+    [InlineData("2027-03-31T08:15:00+02:00")]
+    [InlineData("2027-03-31 00:00:00.000")]
+    [InlineData("2027-03-31 00:00:00+00")]
+    [InlineData("2027-03-31 08:15 UTC")]
+    [InlineData("2027-03-31T08:15")]
+    public void A_moment_is_its_day(string value)
+    {
+        Assert.True(WrittenValue.TryDate(value, DateOrder.YearMonthDay, out var date));
+        Assert.Equal(new(2027, 3, 31), date);
+        Assert.Equal(ColumnType.Date, TypeGuesser.Guess("Something", [value, value]).Type);
     }
 
     [Theory]

@@ -114,12 +114,21 @@ test("amounts print as the file has them, and otherwise when the column is told 
   await page.goto(`/drops/${dropId}/proof`);
   await pageText(page, "Your gift of $1,250.00 ($2,500.00 doubled, 12.5% of all) since 2019.");
   await page.goto(`/lists/${listId}`);
+  // What uses the column is not known yet when the change is saved: it is waited for.
+  let know;
+  const known = new Promise((resolve) => (know = resolve));
+  await page.route(/\/columns\/\d+\/uses$/, async (route) => {
+    await known;
+    await route.continue();
+  });
   await page.getByRole("button", { name: "Gift column menu" }).click();
   await page.getByRole("menuitem", { name: "Edit column…" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByLabel("How Gift prints")).toHaveValue("money");
   await dialog.getByLabel("How Gift prints").selectOption({ label: "prints 1,250" });
   await dialog.getByRole("button", { name: "Save" }).click();
+  await expect(dialog).toBeVisible();
+  know();
   // The letter prints it: that is said once before it changes.
   await dialog.getByRole("button", { name: "Change it anyway" }).click();
   await expect(dialog).toBeHidden();

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 
 namespace Bandeja.Core.Lists;
 
@@ -8,6 +9,10 @@ public enum DateOrder
     YearMonthDay,
     MonthDayYear,
     DayMonthYear,
+
+    /// <summary>No parts: the number by which spreadsheets keep a day, counted from December 30, 1899 (ECMA-376 part 1,
+    /// 18.17.4.1).</summary>
+    DayNumber,
 }
 
 /// <summary>Which sign divides the decimals of a column's numbers; the other one may stand between thousands.</summary>
@@ -18,7 +23,7 @@ public enum NumberForm
 }
 
 /// <summary>Reads values as people write them into the form that is kept: numbers with a point, days as ISO 8601, yes and no.</summary>
-public static class WrittenValue
+public static partial class WrittenValue
 {
     static readonly string[] Yes = ["yes", "y", "true", "si", "sí", "ja", "oui"];
     static readonly string[] No = ["no", "n", "false", "nein", "non"];
@@ -300,6 +305,26 @@ public static class WrittenValue
         .. "es de fr it pt nl sv da nb fi pl".Split(' ').Select(CultureInfo.GetCultureInfo),
     ];
 
+    [GeneratedRegex(@"^(\d{4}-\d{1,2}-\d{1,2})[T ]\d{1,2}:\d{2}(?::\d{2}(?:[.,]\d{1,9})?)?\s?(?:Z|UTC|[+-]\d{2}(?::?\d{2})?)?$")]
+    private static partial Regex Moment();
+
+    static readonly DateOnly DayZero = new(1899, 12, 30);
+
+    /// <summary>Whether a day number can be one of somebody's life or of a mailing: 1910 to 2099.</summary>
+    static bool TryDayNumber(string value, out DateOnly date)
+    {
+        date = default;
+        if (
+            value.Length > 16
+            || !decimal.TryParse(value, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+            || number is < 3654 or >= 73051
+        )
+            return false;
+        // The time of the day stands behind the point.
+        date = DayZero.AddDays((int)number);
+        return true;
+    }
+
     /// <summary>
     /// Reads a written date in the given order of its parts; a month in words may stand anywhere, in several languages. Years of two digits
     /// are
@@ -308,6 +333,11 @@ public static class WrittenValue
     public static bool TryDate(string value, DateOrder order, out DateOnly date)
     {
         date = default;
+        if (order == DateOrder.DayNumber && TryDayNumber(value, out date))
+            return true;
+        // A moment as programs write it (ISO 8601, RFC 3339) is its day.
+        if (value.Length > 14 && value.Contains(':') && Moment().Match(value) is { Success: true } moment)
+            value = moment.Groups[1].Value;
         if (value.Length is < 6 or > 40 || !char.IsLetterOrDigit(value[0]))
             return false;
         var letters = value.Any(c => char.IsLetter(c) && c is not ('T' or 'A' or 'P' or 'M' or 'a' or 'p' or 'm' or '年' or '月' or '日'));
@@ -315,7 +345,7 @@ public static class WrittenValue
         {
             var patterns = order switch
             {
-                DateOrder.YearMonthDay => Iso,
+                DateOrder.YearMonthDay or DateOrder.DayNumber => Iso,
                 DateOrder.MonthDayYear => MonthFirst,
                 _ => DayFirst,
             };

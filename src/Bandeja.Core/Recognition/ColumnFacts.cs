@@ -115,7 +115,7 @@ sealed partial class ColumnFacts
             return v[..2] is "19" or "20" && WrittenValue.TryDate($"{v[..4]}-{v[4..6]}-{v[6..]}", DateOrder.YearMonthDay, out _);
         return v.Length is >= 6 and <= 24
             && char.IsAsciiDigit(v[0])
-            && Enum.GetValues<DateOrder>().Any(o => WrittenValue.TryDate(v, o, out _));
+            && Enum.GetValues<DateOrder>().Any(o => o != DateOrder.DayNumber && WrittenValue.TryDate(v, o, out _));
     }
 
     [GeneratedRegex(

@@ -99,6 +99,28 @@ public static class RoleRecognizer
             _ => Role.None,
         };
 
+    /// <summary>True for a heading that says that days stand below it.</summary>
+    public static bool SpeaksOfDates(string heading) =>
+        Plain(heading)
+            .Split(' ')
+            .Any(w =>
+                w
+                    is "date"
+                        or "dates"
+                        or "dob"
+                        or "birthdate"
+                        or "birthday"
+                        or "born"
+                        or "expires"
+                        or "expiration"
+                        or "expiry"
+                        or "anniversary"
+                        or "fecha"
+                        or "datum"
+                        or "geburtsdatum"
+                        or "geburtstag"
+            );
+
     /// <summary>
     /// True where digits in such a column are a code and not a quantity, so that their leading zeros count:
     /// member numbers, postal codes, telephones.

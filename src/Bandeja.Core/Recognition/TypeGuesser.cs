@@ -29,6 +29,7 @@ public static class TypeGuesser
     /// does not speak of a code; amounts in several currencies are text, because a number has no currency. What stands for no value
     /// (“n/a”, “TBD”) does not count. Up to one value in twenty may be something else (“waived”), and fewer than half of the dates no day
     /// at all (“2021-02-30”): they are kept as written, and the checks tell them.
+    /// Numbers under a heading that speaks of dates are days as spreadsheets keep them.
     /// Where the values leave the order of day and month, or the decimal sign, open, the organization's are proposed and the guess is
     /// marked as ambiguous.
     /// </summary>
@@ -45,6 +46,7 @@ public static class TypeGuesser
             either = 0,
             packed = 0,
             differ = 0,
+            dayNumbers = 0,
             others = 0;
         DateOrder[] orders =
         [
@@ -79,6 +81,8 @@ public static class TypeGuesser
                 comma = WrittenValue.TryNumber(value, NumberForm.Comma, out var asComma);
             if (point || comma)
                 numbers++;
+            if (WrittenValue.TryDate(value, DateOrder.DayNumber, out _))
+                dayNumbers++;
             if (point && !comma)
                 points++;
             else if (comma && !point)
@@ -113,6 +117,8 @@ public static class TypeGuesser
             isDate = numbers < Enough * filled;
         if (isDate)
             return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
+        if (number && dayNumbers >= Enough * filled && RoleRecognizer.SpeaksOfDates(heading))
+            return new(ColumnType.Date, DateOrder.DayNumber);
         if (number && numbers >= Enough * filled)
             return new(
                 ColumnType.Number,

@@ -184,6 +184,11 @@ public sealed class SourceFile : IListFile
                     // What a column leaves open, the others of the file may say.
                     if (guess.Type == ColumnType.Number && guess.Ambiguous && form is { } known)
                         guess = guess with { NumberForm = known, Ambiguous = false };
+                    if (guess is { Type: ColumnType.Date, DateOrder: DateOrder.DayNumber })
+                        signs.Add(
+                            $"“{name}” has day numbers, as spreadsheets keep dates, and was read as dates. If they are amounts, choose the "
+                                + "type number."
+                        );
                     return new SourceColumn(
                         name,
                         guess.Type,

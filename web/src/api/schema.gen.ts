@@ -11799,7 +11799,7 @@ export interface components {
          */
         CountryLine: "Abroad" | "Always" | "Never";
         /** @enum {unknown} */
-        DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear";
+        DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear" | "DayNumber";
         /** @enum {unknown} */
         DayOfWeek: "Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday";
         /** @description What to change about a design; null leaves a thing as it is. */

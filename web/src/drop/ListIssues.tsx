@@ -40,9 +40,13 @@ export function ListIssues({ drop }: { drop: Schema["DropView"] }) {
         ))}
       </ul>
       {found.groups.length > shown && (
-        <Link className="underline" to={`/lists/${drop.listId}?pane=checks`}>
-          {many(found.groups.length - shown, "more kind", "more kinds")}
-        </Link>
+        <p>
+          and{" "}
+          <Link className="underline" to={`/lists/${drop.listId}?pane=checks`}>
+            {many(found.groups.length - shown, "more kind", "more kinds")}
+          </Link>{" "}
+          on the list
+        </p>
       )}
     </div>
   );

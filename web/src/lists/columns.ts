@@ -51,6 +51,7 @@ export const dateOrders: Record<Schema["DateOrder"], string> = {
   YearMonthDay: "2027-03-31",
   MonthDayYear: "3/31/2027",
   DayMonthYear: "31/3/2027",
+  DayNumber: "46477, a day number",
 };
 
 /** A value as it is read in a table: dates in the organization's form, everything else as it is stored; null for a blank. */

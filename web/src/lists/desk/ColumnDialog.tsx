@@ -90,6 +90,12 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
       sayWrong(e);
     }
   };
+  const submit = async () => {
+    // What uses the column is said once before it is changed under it, also where that is not known yet.
+    if (touched && !told && isUsed(uses ?? (await queryClient.fetchQuery(usesQuery(list.id, column.id)).catch(() => undefined))))
+      setTold(true);
+    else await save();
+  };
   const line = "grid grid-cols-[90px_1fr] items-center gap-2";
   return (
     <Dialog title={column ? `Edit column ${column.name}` : "Add column"} onClose={onClose} wide>
@@ -97,9 +103,7 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
         className="flex flex-col gap-2"
         onSubmit={(e) => {
           e.preventDefault();
-          // What uses the column is said once before it is changed under it.
-          if (touched && isUsed(uses) && !told) setTold(true);
-          else void save();
+          void submit();
         }}
       >
         <label className={line}>
