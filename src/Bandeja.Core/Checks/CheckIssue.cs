@@ -64,6 +64,10 @@ public sealed record CheckIssue(CheckKind Kind, int Column, string Message, IRea
 /// <param name="Why">The reason that the log gives for its fixes.</param>
 public sealed record CheckText(string Title, string Hint, string Why)
 {
+    /// <summary>True for a check of how a value is written and not of what it says: the piece arrives all the same.</summary>
+    public static bool IsOfForm(CheckKind kind) =>
+        kind is CheckKind.Spaces or CheckKind.Capitals or CheckKind.RegionName or CheckKind.PostalCodeForm;
+
     /// <summary>The words for a check. One without words does not compile.</summary>
     public static CheckText Of(CheckKind kind) =>
         kind switch

@@ -16,7 +16,8 @@ public sealed record PrintedIssue(int Piece, string Name, string? Value);
 /// <param name="First">The first of them by their pieces.</param>
 public sealed record PrintedIssueGroup(CheckKind Kind, string Title, int Recipients, IReadOnlyList<PrintedIssue> First);
 
-/// <summary>The list's open issues in values that the ready pieces of a drop print, the most frequent kind first.</summary>
+/// <summary>The list's open issues in values that the ready pieces of a drop print: what makes a piece wrong before what is only
+/// written in another form, and the most frequent kind first.</summary>
 /// <param name="Recipients">How many ready recipients have at least one.</param>
 public sealed record PrintedIssuesView(int Recipients, IReadOnlyList<PrintedIssueGroup> Groups);
 
@@ -50,6 +51,7 @@ public sealed class PrintedIssues(Database database, Letters letters)
                 $"SELECT d.kind, count(DISTINCT d.recipient_id) AS n {ready} GROUP BY d.kind ORDER BY n DESC, d.kind",
                 given
             )
+            .OrderBy(k => CheckText.IsOfForm(Enum.Parse<CheckKind>(k.Kind)))
             .ToList();
         var first = kinds.ToDictionary(
             k => k.Kind,

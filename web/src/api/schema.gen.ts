@@ -13609,7 +13609,7 @@ export interface components {
             /** @description The first of them by their pieces. */
             first: components["schemas"]["PrintedIssue"][];
         };
-        /** @description The list's open issues in values that the ready pieces of a drop print, the most frequent kind first. */
+        /** @description The list's open issues in values that the ready pieces of a drop print: what makes a piece wrong before what is only written in another form, and the most frequent kind first. */
         PrintedIssuesView: {
             /**
              * Format: int32

@@ -5,11 +5,12 @@ import { keys } from "../api/keys";
 import { listQuery } from "../api/queries";
 import { many, pieceNumber } from "../ui/words";
 
-/** As many kinds of issues are named; the others are on the list. */
-const shown = 4;
-
-/** What the list's checks have found in values that the ready pieces print: it prints as it is written. */
-export function ListIssues({ drop }: { drop: Schema["DropView"] }) {
+/**
+ * What the list's checks have found in values that the ready pieces print: it prints as it is written. The most frequent kinds are named,
+ * those first that are wrong and not only written in another form.
+ */
+export function ListIssues({ drop, brief = false }: { drop: Schema["DropView"]; brief?: boolean }) {
+  const shown = brief ? 2 : 4;
   const list = useQuery(listQuery(drop.listId)).data;
   const found = useQuery({
     // Asked for anew whenever the list, its issues, or who is ready have changed.
@@ -29,15 +30,18 @@ export function ListIssues({ drop }: { drop: Schema["DropView"] }) {
         {found.recipients === 1 ? "their piece prints" : "their pieces print"}
       </strong>
       <ul>
-        {found.groups.slice(0, shown).map((g) => (
-          <li key={g.kind} className="break-words">
-            <Link className="underline" to={`/lists/${drop.listId}?pane=checks&issue=${g.kind}`}>
-              {g.title}
-            </Link>
-            {g.recipients > g.first.length ? `, ${g.recipients}, such as ` : ": "}
-            {g.first.map((f) => `“${f.value ?? f.name}” (${pieceNumber(f.piece)})`).join(", ")}
-          </li>
-        ))}
+        {found.groups.slice(0, shown).map((g) => {
+          const first = g.first.slice(0, brief ? 1 : undefined);
+          return (
+            <li key={g.kind} className="break-words">
+              <Link className="underline" to={`/lists/${drop.listId}?pane=checks&issue=${g.kind}`}>
+                {g.title}
+              </Link>
+              {g.recipients > first.length ? `, ${g.recipients}, such as ` : ": "}
+              {first.map((f) => `“${f.value ?? f.name}” (${pieceNumber(f.piece)})`).join(", ")}
+            </li>
+          );
+        })}
       </ul>
       {found.groups.length > shown && (
         <p>

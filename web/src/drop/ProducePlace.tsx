@@ -124,7 +124,7 @@ export function ProducePlace() {
             </p>
           )}
           {p?.duplicates && <PossibleDuplicates drop={drop} of={p.duplicates} />}
-          <ListIssues drop={drop} />
+          <ListIssues drop={drop} brief />
           <button className="btn btn-primary w-full" disabled={blocked} title="Ctrl Enter" onClick={start}>
             {drop.checking
               ? "Checking the pieces…"
