@@ -1,4 +1,5 @@
 using System.Globalization;
+using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using FsCheck.Xunit;
@@ -112,9 +113,12 @@ public sealed class UsualFormatTests
         var names = new Names(Columns, Details);
         var context = Context(OrganizationLocale.UnitedStates, "1250.5", null);
         Assert.Equal("1250.5", Evaluator.PrintPlain(FieldParser.ParseExpression("Gift", names).Expression, context));
+        Assert.Equal("no 1250.5 $", Template.Parse("no {Gift} ${when Gift > 0}{end}", names).PrintPlain(context));
         Assert.Empty(context.Problems);
         Assert.Equal("", Evaluator.PrintPlain(FieldParser.ParseExpression("Pledge", names).Expression, context));
         Assert.Equal(ProblemKind.Blank, Assert.Single(context.Problems).Kind);
+        var files = new FileNames(Template.Parse("{Gift}", names), context);
+        Assert.Equal("1250.5.pdf", files.Of(new ArrayRow(["1250.5", null]), 1));
     }
 
     [Theory]

@@ -202,7 +202,7 @@ public sealed class EmailComposer : IPieceComposer
         string Named(BoundAttach a, string otherwise, string? ending)
         {
             context.Place = "the name of an attachment";
-            var text = a.Attach.Name.Length == 0 ? "" : a.Name.Print(context);
+            var text = a.Attach.Name.Length == 0 ? "" : a.Name.PrintPlain(context);
             var own = ending ?? Ending(text);
             if (own.Length > 0 && text.EndsWith(own, StringComparison.OrdinalIgnoreCase))
                 text = text[..^own.Length];
@@ -225,7 +225,7 @@ public sealed class EmailComposer : IPieceComposer
                     if (bound.Password is { } template)
                     {
                         context.Place = "the password of an attachment";
-                        password = template.Print(context).Trim();
+                        password = template.PrintPlain(context).Trim();
                         if (password.Length == 0)
                             issues.Add(
                                 new(

@@ -40,7 +40,11 @@ public sealed class FileNames
     public string Of(Lists.IRow row, int pieceNumber)
     {
         context.For(row, pieceNumber);
-        var safe = Safe(template.Print(context), pieceNumber.ToString("0000", CultureInfo.InvariantCulture), Longest - ending.Length - 6);
+        var safe = Safe(
+            template.PrintPlain(context),
+            pieceNumber.ToString("0000", CultureInfo.InvariantCulture),
+            Longest - ending.Length - 6
+        );
         if (taken.Add(safe))
             return safe + ending;
         Numbered++;

@@ -157,14 +157,20 @@ public sealed class Template
     }
 
     /// <summary>What the text comes to for the recipient that the context stands at.</summary>
-    public string Print(EvaluationContext context)
+    public string Print(EvaluationContext context) => Print(context, plain: false);
+
+    /// <summary>The same with numbers as they are stored, whatever is usual for their columns: for passwords and the names of
+    /// files.</summary>
+    public string PrintPlain(EvaluationContext context) => Print(context, plain: true);
+
+    string Print(EvaluationContext context, bool plain)
     {
         var text = new StringBuilder();
-        Print(Parts, context, text);
+        Print(Parts, context, text, plain);
         return text.ToString();
     }
 
-    static void Print(IReadOnlyList<TemplatePart> parts, EvaluationContext context, StringBuilder text)
+    static void Print(IReadOnlyList<TemplatePart> parts, EvaluationContext context, StringBuilder text, bool plain)
     {
         foreach (var part in parts)
         {
@@ -177,13 +183,13 @@ public sealed class Template
                     text.Append(p.Text);
                     break;
                 case FieldPart f:
-                    text.Append(Evaluator.Print(f.Field, context, f.Beside));
+                    text.Append(plain ? Evaluator.PrintPlain(f.Field, context) : Evaluator.Print(f.Field, context, f.Beside));
                     break;
                 case WhenPart w:
-                    Print(w.Taken(context), context, text);
+                    Print(w.Taken(context), context, text, plain);
                     break;
                 case EachPart e:
-                    context.ForEach(e.Set, () => Print(e.Parts, context, text));
+                    context.ForEach(e.Set, () => Print(e.Parts, context, text, plain));
                     break;
             }
         }

@@ -426,7 +426,7 @@ public sealed class RunFiles(
                 return text ?? "";
             var setting = frozen.Bound[0].Setting;
             var context = frozen.Bound[0].NewContext(frozen.Run.Today).For(frozen.Row(piece!), piece!.PieceNumber);
-            return Template.Parse(text, setting.Names).Print(context);
+            return Template.Parse(text, setting.Names).PrintPlain(context);
         }
         return (
             new(

@@ -356,7 +356,7 @@ public sealed class RunPlanner(
                 .Pieces.Where(x =>
                     templates.Any(t =>
                         string.IsNullOrWhiteSpace(
-                            t.Print(context.For(Letters.Row(x.RecipientId, rows[x.RecipientId].Values, details), x.PieceNumber))
+                            t.PrintPlain(context.For(Letters.Row(x.RecipientId, rows[x.RecipientId].Values, details), x.PieceNumber))
                         )
                     )
                 )
