@@ -26,7 +26,7 @@ public static class UsualFormats
                 return Computed(Product(Of(b.Left, columns, details), Of(b.Right, columns, details)));
             // So many dollars for each of something are dollars; dollars of dollars are a share of them.
             case Binary { Operator: Operator.Divide } b:
-                return Of(b.Right, columns, details) is { Format.Look: NumberLook.Money } ? null : Computed(Of(b.Left, columns, details));
+                return Of(b.Right, columns, details) is { Format.Look: NumberLook.Money } ? null : Quantity(Of(b.Left, columns, details));
             case Call { Function.Name: "if" } c:
                 return Together(Of(c.Arguments[1], columns, details), Of(c.Arguments[2], columns, details));
             case Call { Function.Name: "min" or "max" or "first" or "last" } c:
@@ -59,12 +59,18 @@ public static class UsualFormats
             : null;
     }
 
+    /// <summary>A percentage that is multiplied or divided by a number is no percentage any more: whoever writes Rate * 100 has a percent
+    /// sign of their own in mind.</summary>
+    static (UsualFormat, bool)? Quantity((UsualFormat Format, bool)? of) =>
+        of is { Format.Look: not NumberLook.Percent } known ? (known.Format, false) : null;
+
     /// <summary>A price times a number, or a percentage of an amount, is money; a number of things with a rate is a number.</summary>
     static (UsualFormat, bool)? Product((UsualFormat Format, bool)? a, (UsualFormat Format, bool)? b) =>
         (a, b) switch
         {
-            ({ } one, null) => one,
-            (null, { } other) => other,
+            ({ } one, null) => Quantity(one),
+            (null, { } other) => Quantity(other),
+            ({ Format.Look: NumberLook.Percent }, { Format.Look: NumberLook.Percent }) => null,
             ({ Format.Look: NumberLook.Money }, { Format.Look: NumberLook.Money }) => null,
             ({ Format.Look: NumberLook.Money } one, _) => one,
             (_, { Format.Look: NumberLook.Money } other) => other,
