@@ -130,8 +130,12 @@ export const tray = (page, name) => page.getByTestId(`tray-${name}`);
 
 /** Waits until the page of the recipient at the cursor is shown, and gives its text. */
 export async function pageText(page, containing) {
-  await expect(page.getByTestId("page-text")).toContainText(containing);
-  return (await page.getByTestId("page-text").textContent()) ?? "";
+  // Read once: the page may be drawn anew between two readings.
+  let text = "";
+  await expect
+    .poll(async () => (text = (await page.getByTestId("page-text").textContent()) ?? "").replace(/\s+/g, " "), { timeout: 120_000 })
+    .toContain(containing);
+  return text;
 }
 
 /** Makes a list, a letter and a drop by the API, and opens the bench. */
