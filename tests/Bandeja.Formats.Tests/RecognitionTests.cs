@@ -131,7 +131,31 @@ public sealed class RecognitionTests : IDisposable
         Assert.Empty(look.Notes);
         var abroad = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates with { Currency = "GBP" });
         Assert.Equal("number 2", abroad.Columns[1].Format);
-        Assert.StartsWith("“Due” has amounts in USD or CAD", Assert.Single(abroad.Notes), StringComparison.Ordinal);
+        Assert.StartsWith("“Due” has amounts such as “$3.50”", Assert.Single(abroad.Notes), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_number_format_that_cannot_show_a_number_or_fills_the_memory_leaves_the_value()
+    {
+        string?[][] rows =
+        [
+            ["Name", "Hours", "Long"],
+            ["Ana", "1E+300|# ?/?", $"12|{new string('0', 300)}"],
+            ["Bo", "3E+299|# ?/?", $"13|{new string('0', 300)}"],
+        ];
+        var path = files.Workbook("a.xlsx", ("Gifts", false, rows));
+        var look = SourceFile.Open(path, "a.xlsx").Look(new(), ListCustoms.UnitedStates);
+        Assert.Equal("12", look.FirstRows[1][2]);
+        Assert.Equal([null, null, null], look.Columns.Select(c => c.Format));
+    }
+
+    [Fact]
+    public void Amounts_in_several_currencies_are_told()
+    {
+        var path = files.Bytes("a.csv", Encoding.UTF8.GetBytes("Name,Gift\nAna,$50\nBo,€40\n"));
+        var look = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates);
+        Assert.Equal(ColumnType.Text, look.Columns[1].Type);
+        Assert.StartsWith("“Gift” has amounts in several currencies", Assert.Single(look.Notes), StringComparison.Ordinal);
     }
 
     [Theory]
@@ -158,7 +182,7 @@ public sealed class RecognitionTests : IDisposable
         var path = files.Workbook("a.xlsx", ("Gifts", false, rows));
         var look = SourceFile.Open(path, "a.xlsx").Look(new(), ListCustoms.UnitedStates);
         Assert.Equal([null, "money", "money", "percent 1", "number 2", null, "number 2", null], look.Columns.Select(c => c.Format));
-        Assert.StartsWith("“Euro” has amounts in EUR", Assert.Single(look.Notes), StringComparison.Ordinal);
+        Assert.StartsWith("“Euro” has amounts such as “€ 15.00”", Assert.Single(look.Notes), StringComparison.Ordinal);
         // What is stored is the value, and not what the sheet shows of it.
         Assert.Equal(["Ana", "1250.5", "40", "0.125", "3.5", "2027", "12", "1250.5"], look.FirstRows[1]);
     }

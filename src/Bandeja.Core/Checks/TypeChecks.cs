@@ -58,11 +58,15 @@ sealed partial class TypeChecks
     {
         var message = $"{columns[column].Name} is “{value}”, which is text and cannot be used in calculations.";
         issues.Add(
-            NumberText.Read(value) is { } number
+            // A fix would take the sign of another currency away, and the amount would print in the organization's.
+            !IsForeign(column, value) && NumberText.Read(value) is { } number
                 ? CheckIssue.With(CheckKind.NotANumber, column, message, number.ToString(CultureInfo.InvariantCulture))
                 : CheckIssue.Of(CheckKind.NotANumber, column, message)
         );
     }
+
+    bool IsForeign(int column, string value) =>
+        UsualFormat.Of(columns[column].Format)?.Look == NumberLook.Money && WrittenValue.CurrenciesOf(value).Count > 0;
 
     void YesNo(int column, string value, List<CheckIssue> issues)
     {

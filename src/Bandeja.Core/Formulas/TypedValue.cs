@@ -56,6 +56,10 @@ public static class TypedValue
                 + $"{example}.";
         if (!isPoint && !isComma)
             return $"{column.Name} takes a number, for example {example}.";
+        // The sign is not stored: the amount would print in the organization's currency.
+        if (WrittenValue.CurrenciesOf(value) is { Count: > 0 } currencies && !currencies.Contains(locale.Currency))
+            return $"{column.Name} takes amounts in {locale.Currency}. “{value}” is in another currency, which is not stored with a "
+                + "number.";
         canonical = (isPoint ? point : asComma).ToString(System.Globalization.CultureInfo.InvariantCulture);
         return null;
     }

@@ -9,13 +9,15 @@ namespace Bandeja.Core.Recognition;
 /// <param name="NumberForm">For numbers: their decimal sign.</param>
 /// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the
 /// other: somebody has to say.</param>
+/// <param name="SeveralCurrencies">True for text that would be numbers if they were all of one currency.</param>
 /// <param name="ShowsForm">For numbers: true where some value can be read with one decimal sign only.</param>
 public sealed record GuessedType(
     ColumnType Type,
     DateOrder DateOrder = DateOrder.YearMonthDay,
     NumberForm NumberForm = NumberForm.Point,
     bool Ambiguous = false,
-    bool ShowsForm = false
+    bool ShowsForm = false,
+    bool SeveralCurrencies = false
 );
 
 /// <summary>Decides what a column holds from its heading and a sample of its values, and brings values to canonical form.</summary>
@@ -75,7 +77,6 @@ public static class TypeGuesser
             if (number && WrittenValue.CurrenciesOf(value) is { Count: > 0 } codes)
             {
                 currencies = currencies is null ? codes : [.. currencies.Intersect(codes)];
-                number = currencies.Count > 0;
             }
             bool point = WrittenValue.TryNumber(value, NumberForm.Point, out var asPoint),
                 comma = WrittenValue.TryNumber(value, NumberForm.Comma, out var asComma);
@@ -117,6 +118,8 @@ public static class TypeGuesser
             isDate = numbers < Enough * filled;
         if (isDate)
             return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
+        if (number && currencies is { Count: 0 } && numbers >= Enough * filled)
+            return new(ColumnType.Text, SeveralCurrencies: true);
         if (number && dayNumbers >= Enough * filled && RoleRecognizer.SpeaksOfDates(heading))
             return new(ColumnType.Date, DateOrder.DayNumber);
         if (number && numbers >= Enough * filled)

@@ -15,6 +15,7 @@ public sealed class WrittenNumbers
         most;
     bool onlyZeros = true;
     IReadOnlyList<string>? codes;
+    string example = "";
 
     /// <summary>Looks at a value as it is written; what is no number is passed over.</summary>
     /// <param name="shown">How a spreadsheet shows the value, where it does so otherwise.</param>
@@ -28,6 +29,7 @@ public sealed class WrittenNumbers
         if (WrittenValue.CurrenciesOf(value) is { Count: > 0 } found)
         {
             currencies++;
+            example = value.Trim();
             codes = codes is null ? found : [.. codes.Intersect(found)];
         }
         else if (value.AsSpan().TrimEnd(" )").EndsWith('%'))
@@ -106,9 +108,8 @@ public sealed class WrittenNumbers
 
     /// <summary>What has to be said of a column's currency, because its numbers print without it.</summary>
     public string? Note(string column, string currency) =>
-        Look != NumberLook.Money || codes is null || codes.Contains(currency) ? null
-        : codes.Count == 0
-            ? $"“{column}” has amounts in several currencies, whose signs are not stored with the numbers. To keep them, import it as text."
-        : $"“{column}” has amounts in {string.Join(" or ", codes)}, but your organization’s currency is {currency}. The signs are not "
-            + "stored with the numbers. Type the currency beside the field, or import the column as text.";
+        Look != NumberLook.Money || codes is null || codes.Contains(currency)
+            ? null
+            : $"“{column}” has amounts such as “{example}”, but your organization’s currency is {currency}. The signs are not stored with "
+                + "the numbers. Type the currency beside the field, or import the column as text.";
 }

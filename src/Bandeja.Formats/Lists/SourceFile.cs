@@ -189,6 +189,10 @@ public sealed class SourceFile : IListFile
                             $"“{name}” has day numbers, as spreadsheets keep dates, and was read as dates. If they are amounts, choose the "
                                 + "type number."
                         );
+                    if (guess.SeveralCurrencies)
+                        signs.Add(
+                            $"“{name}” has amounts in several currencies and was read as text, because a number is stored without one."
+                        );
                     return new SourceColumn(
                         name,
                         guess.Type,

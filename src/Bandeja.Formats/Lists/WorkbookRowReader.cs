@@ -161,15 +161,28 @@ sealed class WorkbookRowReader : IRowReader
         }
     }
 
-    public string? Shown(int cell) =>
-        reader.GetValue(cell) is double number && FormatOf(reader.GetNumberFormatString(cell)) is { Format: var format }
-            ? format.Format(number, CultureInfo.InvariantCulture)
-            : null;
+    /// <summary>The longest format code that spreadsheet programs write; a longer one is there to fill the memory.</summary>
+    const int LongestPattern = 255;
+
+    public string? Shown(int cell)
+    {
+        if (reader.GetValue(cell) is not double number || FormatOf(reader.GetNumberFormatString(cell)) is not { Format: var format })
+            return null;
+        try
+        {
+            return format.Format(number, CultureInfo.InvariantCulture);
+        }
+        catch (Exception e) when (e is OverflowException or ArgumentException or FormatException or InvalidCastException)
+        {
+            // A format of hours cannot show every number. The value is read all the same.
+            return null;
+        }
+    }
 
     /// <summary>A cell's number format; null where it has none that can be read.</summary>
     (NumberFormat Format, bool IsCode)? FormatOf(string? pattern)
     {
-        if (string.IsNullOrEmpty(pattern) || pattern == "General")
+        if (string.IsNullOrEmpty(pattern) || pattern == "General" || pattern.Length > LongestPattern)
             return null;
         if (!formats.TryGetValue(pattern, out var format))
             formats[pattern] = format = (new NumberFormat(pattern), IsCode(pattern));

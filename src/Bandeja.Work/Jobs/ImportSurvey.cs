@@ -32,6 +32,7 @@ static class ImportSurvey
         using var reader = file.Rows(options);
         var skip = options.HeadingRow is { } heading ? heading + 1 : 0;
         var (count, cellsFilled, marked) = (0, 0L, 0);
+        var readings = columns.ToDictionary(c => c.Position, c => new ColumnReading(c));
         var misfits = columns.ToDictionary(c => c.Position, _ => (Count: 0, Rows: new List<RowValue>()));
         var sums = columns.Where(c => c.Type == ColumnType.Number).ToDictionary(c => c.Position, _ => 0m);
         var last = new Queue<(int Row, string?[] Cells, Dictionary<int, decimal> Sums)>();
@@ -53,7 +54,7 @@ static class ImportSurvey
             {
                 if (column.Position >= cells.Length || cells[column.Position] is not { } raw || column.Type == ColumnType.Text)
                     continue;
-                if (!WrittenValue.TryCanonical(raw, column.Type, column.DateOrder, out var canonical, column.NumberForm))
+                if (!readings[column.Position].TryRead(raw, out var canonical))
                 {
                     var (n, found) = misfits[column.Position];
                     if (found.Count < Examples)

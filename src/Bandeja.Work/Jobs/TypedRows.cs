@@ -53,6 +53,7 @@ sealed class TypedRows
     readonly Action<Column>? widened;
     readonly List<Column> columns = [];
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
+    readonly ColumnReading[] readings;
     readonly int ofFirst;
     int ofFile;
 
@@ -62,6 +63,7 @@ sealed class TypedRows
     public TypedRows(IRowReader reader, ImportOrder order, Country home, Action<Column>? widened, IReadOnlySet<Role>? occurring = null)
     {
         (this.reader, this.order, this.home, this.widened, ofFile) = (reader, order, home, widened, order.Width);
+        readings = [.. order.Columns.Select(c => new ColumnReading(c))];
         columns.AddRange(
             order.Columns.Select((c, i) => new Column(i + 1, c.Name, c.Type, c.Divide ? Role.None : c.Role, Format: c.UsualFormat))
         );
@@ -196,7 +198,7 @@ sealed class TypedRows
             var raw = column.Position < cells.Length ? cells[column.Position] : null;
             if (raw is null)
                 continue;
-            if (!WrittenValue.TryCanonical(raw, column.Type, column.DateOrder, out values[i], column.NumberForm))
+            if (!readings[i].TryRead(raw, out values[i]))
                 Notes.Add(
                     $"“{column.Name}” has values that are not "
                         + $"{(column.Type switch { ColumnType.Number => "numbers", ColumnType.Date => "dates", _ => "yes or no" })}; "
