@@ -83,6 +83,57 @@ public sealed class BadInputTests : ServerTests
     }
 
     [Fact]
+    public async Task An_amount_in_another_currency_is_never_taken_for_one_of_the_columns_own()
+    {
+        // Far below the rows by which the column is recognized.
+        var rows = string.Concat(Enumerable.Range(1, 2200).Select(i => $"n{i},{(i == 2100 ? "€40" : $"${i}")}\r\n"));
+        var list = await api.BringIn("a.csv", "Name,Gift\r\n" + rows);
+        var view = await api.Get($"/api/lists/{list}");
+        Assert.Equal("money 0", (string?)view["columns"]![1]!["format"]);
+        Assert.Contains("“Gift” has values that are not numbers", string.Join("\n", view["report"]!.AsArray()));
+        var found = (await api.Get($"/api/lists/{list}/recipients?search=n2100"))["rows"]![0]!;
+        Assert.Equal("€40", (string?)found["values"]![1]);
+        await api.Until($"/api/lists/{list}", l => !(bool)l["checking"]!);
+        // Told, and no fix takes the sign away.
+        var told = (await api.Get($"/api/lists/{list}/checks/NotANumber")).AsArray();
+        Assert.Empty(Assert.Single(told)!["proposal"]!.AsArray());
+        var id = (long)found["id"]!;
+        var typed = await Api.Refusal(
+            api.Client.PostAsJsonAsync(
+                $"/api/lists/{list}/set",
+                new
+                {
+                    columnId = 2,
+                    recipients = new[] { id },
+                    value = "£30",
+                }
+            )
+        );
+        Assert.Contains("takes amounts in USD", typed.Detail);
+        await api.Post(
+            $"/api/lists/{list}/set",
+            new
+            {
+                columnId = 2,
+                recipients = new[] { id },
+                value = "$44",
+            }
+        );
+        Assert.Equal("44", (string?)(await api.Get($"/api/lists/{list}/recipients?search=n2100"))["rows"]![0]!["values"]![1]);
+        await api.Post(
+            $"/api/lists/{list}/columns",
+            new
+            {
+                name = "Pledge",
+                type = "Number",
+                role = "None",
+                format = "money",
+            }
+        );
+        Assert.Equal("money", (string?)(await api.Get($"/api/lists/{list}"))["columns"]!.AsArray().Last()!["format"]);
+    }
+
+    [Fact]
     public async Task Values_that_do_not_fit_their_column_are_kept_and_counted()
     {
         var list = await api.BringIn(

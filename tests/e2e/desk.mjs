@@ -133,7 +133,7 @@ export async function pageText(page, containing) {
   // Read once: the page may be drawn anew between two readings.
   let text = "";
   await expect
-    .poll(async () => (text = (await page.getByTestId("page-text").textContent()) ?? "").replace(/\s+/g, " "), { timeout: 120_000 })
+    .poll(async () => (text = (await page.getByTestId("page-text").textContent()) ?? "").replace(/\s+/g, " "))
     .toContain(containing);
   return text;
 }

@@ -115,7 +115,7 @@ test("what the list's checks found in what is printed is told before a run, and 
   const note = page.getByRole("note", { name: "List issues" });
   for (const place of ["who", "produce"]) {
     await page.goto(`/drops/${dropId}/${place}`);
-    await expect(note).toContainText("2 ready recipients have open issues on the list in what their pieces print");
+    await expect(note).toContainText("2 ready recipients have open list issues in values that their pieces print");
     await expect(note).toContainText("Invalid postal code: “9741” (0001)");
   }
   await note.getByRole("link", { name: "All uppercase or all lowercase" }).click();
@@ -123,7 +123,7 @@ test("what the list's checks found in what is printed is told before a run, and 
   await page.getByRole("button", { name: "Fix 1" }).click();
   await expect.poll(async () => (await (await page.request.get(`/api/lists/${listId}`)).json()).issueCells).toBe(1);
   await page.goBack();
-  await expect(note).toContainText("1 ready recipient has open issues on the list in what their piece prints");
+  await expect(note).toContainText("1 ready recipient has open list issues in values that their piece prints");
   await page.request.post(`/api/lists/${listId}/checks/PostalCodeMalformed/leave`, { data: {} });
   await expect(note).toHaveCount(0);
   await expect(page.getByRole("button", { name: "Produce 2 letters" })).toBeEnabled();

@@ -163,16 +163,10 @@ public readonly record struct PersonName(
                 );
         var titled = first.Title.Length > 0 || second.Title.Length > 0;
         var family = second.Family.Length == 0 ? first.Family : second.Family;
-        // What stands behind the family name is of the first alone: they have no name in common to write once.
-        if (first.Suffix.Length > 0)
+        // A suffix is of the first alone, and a family name that comes first has no place behind both: each is written in full.
+        if (first.FamilyFirst || first.Suffix.Length > 0)
             return HouseholdName.Of(
-                [(first.Full, null), (Joined(Joined(second.Title, second.Given), family), null)],
-                HouseholdForm.GivenNames,
-                language
-            );
-        if (first.FamilyFirst)
-            return HouseholdName.Of(
-                [(first.Full, null), (second with { Family = family }).Full is var both ? (both, null) : default],
+                [(first.Full, null), ((second with { Family = family }).Full, null)],
                 HouseholdForm.GivenNames,
                 language
             );

@@ -37,7 +37,7 @@ static class ColumnEndpoints
         api.MapPost(
                 "/lists/{id:long}/columns",
                 (long id, NewColumn order, AddColumn act, Caller caller) =>
-                    caller.Does(act, new(id, order.Name, order.Type, order.Role, order.Expression))
+                    caller.Does(act, new(id, order.Name, order.Type, order.Role, order.Expression, order.Format))
             )
             .WithSummary("Add a column, entered by hand or computed; returns its ID");
 

@@ -28,10 +28,11 @@ public sealed class ColumnStore(Database database, ListEditor editor)
     /// <summary>Adds a column that is made here.</summary>
     /// <exception cref="ConflictException">The heading is taken or unusable.</exception>
     /// <exception cref="ComputedColumnException">The expression cannot be computed.</exception>
-    public int Add(long listId, string name, ColumnType type, Role role, string? expression, Actor actor) =>
+    public int Add(long listId, string name, ColumnType type, Role role, string? expression, Actor actor, string? format = null) =>
         database.Write(c =>
         {
             ListStore.Get(c, listId);
+            Usable(format);
             var actionId = Actions.Begin(c, listId, null, $"Added column {name}", actor);
             (string Expression, string? Format)? formula = expression is null ? null : Formula(c, listId, expression);
             var id = Add(
@@ -44,7 +45,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                 formula?.Expression,
                 null,
                 actionId,
-                formula?.Format
+                expression is null ? format : formula?.Format
             );
             ListShape.Of(c, listId, editor.Surroundings);
             return id;
@@ -108,6 +109,12 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             Change(c, listId, id, new(Role: role), actionId);
         c.Execute("UPDATE list SET revision = revision + 1 WHERE id = @listId", new { listId });
         return id;
+    }
+
+    static void Usable(string? format)
+    {
+        if (!string.IsNullOrEmpty(format) && UsualFormat.Of(format) is null)
+            throw new ConflictException($"“{format}” is not a format that the numbers of a column can have.");
     }
 
     static void Usable(SqliteConnection c, long listId, string name, long? except)
@@ -224,8 +231,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var column = before.Column(columnId);
             if (edit.Expression is not null && column.Kind != ColumnKind.Computed)
                 throw new ConflictException($"{column.Name} is not computed.");
-            if (edit.Format is { Length: > 0 } format && UsualFormat.Of(format) is null)
-                throw new ConflictException($"“{format}” is not a format that the numbers of a column can have.");
+            Usable(edit.Format);
             if (edit.Name is { } name)
                 Usable(c, listId, name, columnId);
             var label =

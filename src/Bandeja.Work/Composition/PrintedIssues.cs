@@ -35,7 +35,7 @@ public sealed class PrintedIssues(Database database, Letters letters)
         using var c = database.Open();
         var drop = DropStore.Drop(c, dropId);
         var columns = RowTable.Columns(c, drop.ListId);
-        var printed = letters.Package(c, drop).SelectMany(p => p.Bound.UsedColumns).Where(i => i < columns.Count).ToHashSet();
+        var printed = letters.Package(c, drop).SelectMany(p => p.Bound.UsedColumns).ToHashSet();
         if (printed.Count == 0)
             return new(0, []);
         var ids = string.Join(',', printed.Select(i => columns[i].Id));
@@ -53,25 +53,21 @@ public sealed class PrintedIssues(Database database, Letters letters)
             )
             .OrderBy(k => CheckText.IsOfForm(Enum.Parse<CheckKind>(k.Kind)))
             .ToList();
-        var first = kinds.ToDictionary(
-            k => k.Kind,
-            k =>
-                c.Query<(long Recipient, int Column)>(
-                        $"SELECT d.recipient_id, d.column_id {ready} AND d.kind = @kind GROUP BY d.recipient_id ORDER BY p.piece_number "
-                            + $"LIMIT {Shown}",
-                        new
-                        {
-                            dropId,
-                            drop.ListId,
-                            kind = k.Kind,
-                        }
-                    )
-                    .ToList()
-        );
+        var first = c.Query<(string Kind, long Recipient, int Column)>(
+                $"""
+                SELECT kind, recipient_id, column_id FROM (
+                    SELECT d.kind, d.recipient_id, min(d.column_id) AS column_id,
+                        row_number() OVER (PARTITION BY d.kind ORDER BY p.piece_number) AS place
+                    {ready} GROUP BY d.kind, d.recipient_id)
+                WHERE place <= {Shown} ORDER BY place
+                """,
+                given
+            )
+            .ToLookup(f => f.Kind);
         var rows = DropStore
-            .Recipients(c, drop, columns, [.. first.Values.SelectMany(f => f.Select(x => x.Recipient)).Distinct()])
+            .Recipients(c, drop, columns, [.. first.SelectMany(f => f.Select(x => x.Recipient)).Distinct()])
             .ToDictionary(r => r.Id);
-        PrintedIssue One((long Recipient, int Column) x)
+        PrintedIssue One((string Kind, long Recipient, int Column) x)
         {
             var r = rows[x.Recipient];
             var at = columns.ToList().FindIndex(y => y.Id == x.Column);

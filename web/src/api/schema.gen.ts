@@ -12968,6 +12968,8 @@ export interface components {
             type?: components["schemas"]["ColumnType"];
             role?: components["schemas"]["Role"];
             expression?: null | string;
+            /** @description How its numbers print where a field names no format; what is computed prints as the columns do that it is computed from. */
+            format?: null | string;
         };
         /** @description How much mail somebody gets at most; empty for no limit. */
         NewContactLimits: {

@@ -26,7 +26,7 @@ export function ListIssues({ drop, brief = false }: { drop: Schema["DropView"]; 
       aria-label="List issues"
     >
       <strong className="block">
-        {many(found.recipients, "ready recipient has", "ready recipients have")} open issues on the list in what{" "}
+        {many(found.recipients, "ready recipient has", "ready recipients have")} open list issues in values that{" "}
         {found.recipients === 1 ? "their piece prints" : "their pieces print"}
       </strong>
       <ul>

@@ -58,7 +58,13 @@ function ByHand() {
         api.POST("/api/lists", {
           body: {
             name,
-            columns: readyColumns.map(([heading, role]) => ({ name: heading, type: "Text" as const, role, expression: null })),
+            columns: readyColumns.map(([heading, role]) => ({
+              name: heading,
+              type: "Text" as const,
+              role,
+              expression: null,
+              format: null,
+            })),
           },
         }),
       );

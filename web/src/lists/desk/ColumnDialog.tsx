@@ -80,7 +80,13 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
       await ask(
         api.POST("/api/lists/{id}/columns", {
           params: { path: { id: list.id } },
-          body: { name, type: computed ? (answer.data?.type ?? "Text") : type, role, expression: computed ? expression : null },
+          body: {
+            name,
+            type: computed ? (answer.data?.type ?? "Text") : type,
+            role,
+            expression: computed ? expression : null,
+            format: !computed && type === "Number" ? format : null,
+          },
         }),
       );
       await queryClient.invalidateQueries({ queryKey: keys.lists(list.id) });
@@ -92,9 +98,12 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
   };
   const submit = async () => {
     // What uses the column is said once before it is changed under it, also where that is not known yet.
-    if (touched && !told && isUsed(uses ?? (await queryClient.fetchQuery(usesQuery(list.id, column.id)).catch(() => undefined))))
-      setTold(true);
-    else await save();
+    try {
+      if (touched && !told && isUsed(uses ?? (await queryClient.fetchQuery(usesQuery(list.id, column.id))))) setTold(true);
+      else await save();
+    } catch (e) {
+      sayWrong(e);
+    }
   };
   const line = "grid grid-cols-[90px_1fr] items-center gap-2";
   return (
@@ -135,10 +144,10 @@ export function ColumnDialog({ list, column, onClose }: { list: Schema["ListView
             </select>
           </label>
         )}
-        {column && type === "Number" && (
+        {(!computed || column) && type === "Number" && (
           <label className={line}>
             <span className="font-semibold">In print</span>
-            <UsualFormat column={column.name} value={format} className="select select-sm w-full" onChange={setFormat} />
+            <UsualFormat column={name || "the column"} value={format} className="select select-sm w-full" onChange={setFormat} />
           </label>
         )}
         <label className={line}>
