@@ -24,7 +24,8 @@ public sealed class StaticTypesTests
         message.Contains("is not a date", StringComparison.Ordinal)
         || message.Contains("is not a number", StringComparison.Ordinal)
         || message.Contains("is neither yes nor no", StringComparison.Ordinal)
-        || message.Contains("is not text", StringComparison.Ordinal);
+        || message.Contains("is not text", StringComparison.Ordinal)
+        || message.Contains("adds numbers", StringComparison.Ordinal);
 
     static ParsedExpression Parse(string text, string locale) =>
         FieldParser.ParseCondition(text, new(Columns, Details, null, new OrganizationLocale(locale, "USD")));

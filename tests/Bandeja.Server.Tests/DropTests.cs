@@ -283,4 +283,31 @@ public sealed class DropTests : ServerTests
         Assert.Contains("a4", settings["sheets"]!.AsArray().Select(s => (string)s!));
         Assert.Equal("en-US", (string)settings["organization"]!["locale"]!);
     }
+
+    [Fact]
+    public async Task Text_that_looks_like_a_field_holds_every_piece_until_it_is_one_or_is_accepted()
+    {
+        var list = await api.BringIn("members.csv", Api.Csv(3));
+        var drop = await api.MakeDrop(list, "Dear [First Name], of <<Town>> {Last}", "See [1] and [insert date].");
+        async Task<JsonNode> Now() => await api.Get($"/api/drops/{drop}");
+        string[] Issues(JsonNode view) => [.. view["issues"]!.AsArray().Select(i => (string)i!["title"]!).Order(StringComparer.Ordinal)];
+        var view = await Now();
+        Assert.Equal(3, Api.Count(view, "needsReview"));
+        Assert.Equal(
+            ["Not a field: “<<Town>>”", "Not a field: “[First Name]”", "Not a field: “[insert date]”"],
+            Issues(view).Where(i => i.StartsWith("Not a field", StringComparison.Ordinal))
+        );
+        Assert.Contains(
+            "Letter prints “[First Name]” as it is, for every recipient. Make it the field {First}.",
+            view["issues"]!.AsArray().Select(i => (string)i!["message"]!)
+        );
+
+        var design = (long)view["package"]!.AsArray().Single()!["designId"]!;
+        await api.Save(design, Api.Letter("Dear {First | else \"friend\"}, of <<Town>> {Last}"));
+        view = await api.Checked(drop);
+        Assert.Equal(["Not a field: “<<Town>>”"], Issues(view));
+        await api.Post($"/api/drops/{drop}/accept", new { alike = (string)view["issues"]!.AsArray().Single()!["alike"]! });
+        view = await api.Checked(drop);
+        Assert.Equal((0, 3), (Api.Count(view, "needsReview"), Api.Count(view, "ready")));
+    }
 }

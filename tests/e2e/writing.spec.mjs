@@ -111,3 +111,49 @@ test("an email has buttons and linked pictures, is measured in pixels, and is sh
   await expect(page.getByLabel("Plain text of the email")).toContainText("Renew, Ana: https://fernquay.example/renew?m=F-1");
   await expect(page.getByLabel("Plain text of the email")).toContainText("[A leaf] https://fernquay.example/leaf");
 });
+
+test("what is written as elsewhere is put right with one press, and text that only looks like a field is told", async ({ page }) => {
+  const listId = await bringInQuietly(page, "owing.csv", "First,Amount due\r\nAna,5\r\nBo,0\r\n");
+  const made = await page.request.post("/api/designs", { data: { name: "Dues", listId, document: { content: [p("Dear [First name],")] } } });
+  const id = await made.json();
+  await page.goto(`/designs/${id}`);
+  const letter = page.getByLabel("Letter", { exact: true });
+  await expect(letter).toBeFocused();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.type(" {if Amount due > 0}you owe {Amount due | currency}.{else}thank you.{endif}");
+  await expect(letter.locator('[data-wrong="true"]')).toHaveCount(4);
+  const panel = page.getByRole("region", { name: "Field", exact: true });
+  for (const [chip, said, use] of [
+    ["if Amount due > 0", "A condition begins with “when”", "Use {when Amount due > 0}"],
+    ["Amount due", "did you mean “money”?", "Use {Amount due | money}"],
+    ["else", "begins with {otherwise}", "Use {otherwise}"],
+    ["endif", "ends with {end}", "Use {end}"],
+  ]) {
+    await letter.locator(".chip", { hasText: new RegExp(`^${chip}`) }).click();
+    await expect(panel).toContainText(said);
+    await panel.getByRole("button", { name: use }).click();
+    await expect(panel.getByRole("button", { name: use })).toHaveCount(0);
+  }
+  await expect(letter.locator('[data-wrong="true"]')).toHaveCount(0);
+  await expect(letter.locator(".marker")).toHaveText(["when Amount due > 0", "otherwise", "end"]);
+  await expect(page.getByTestId("page-text")).toContainText("Dear [First name], you owe $5.00.");
+  await expect(page.getByText("The letter prints “[First name]” as it is, for every recipient. Make it the field {First}.")).toBeVisible();
+
+  // At the drop nobody is ready until it is a field.
+  await expect.poll(async () => JSON.stringify((await stored(page, id)).content)).toContain('"source":"end"');
+  const drop = await (
+    await page.request.post("/api/drops", { data: { name: "Dues", listId, designIds: [id], campaignName: "Spring" } })
+  ).json();
+  const trays = async () => (await (await page.request.get(`/api/drops/${drop}`)).json()).trays;
+  await expect.poll(trays).toMatchObject({ needsReview: 2, ready: 0 });
+  await page.goto(`/drops/${drop}/proof/issues`);
+  await expect(page.getByText("Not a field: “[First name]”", { exact: true }).first()).toBeVisible();
+  await page.goto(`/designs/${id}`);
+  await letter.locator("p").first().click();
+  await page.keyboard.press("Control+Home");
+  for (let i = 0; i < "Dear ".length; i++) await page.keyboard.press("ArrowRight");
+  for (let i = 0; i < "[First name]".length; i++) await page.keyboard.press("Delete");
+  await page.keyboard.type("{First}");
+  await expect(page.getByTestId("page-text")).toContainText("Dear Ana, you owe $5.00.");
+  await expect.poll(trays).toMatchObject({ needsReview: 0, ready: 2 });
+});

@@ -65,7 +65,15 @@ sealed class BlockBinder(FlowMaker maker, List<DesignError> errors)
 
     void Tell(TemplateToken token, LanguageError error) =>
         errors.Add(
-            new(block, token.Source.Length > 0 ? token.Source : token.Text, error with { Position = token.Position + error.Position })
+            new(
+                block,
+                token.Source.Length > 0 ? token.Source : token.Text,
+                error with
+                {
+                    Position = token.Position + error.Position,
+                },
+                token.With(error)
+            )
         );
 
     IReadOnlyList<TemplatePart> Inner(IReadOnlyList<Block> blocks, Names names, BlockFrame frame)

@@ -6,7 +6,8 @@ namespace Bandeja.Core.Composition;
 /// <summary>A mistake in a design's fields, told once, before any recipient is touched.</summary>
 /// <param name="Block">Zero-based number of the paragraph.</param>
 /// <param name="Source">The field or text it stands in.</param>
-public sealed record DesignError(int Block, string Source, LanguageError Error);
+/// <param name="Offer">The field with what was probably meant in the mistake's place; null where that is not known.</param>
+public sealed record DesignError(int Block, string Source, LanguageError Error, string? Offer = null);
 
 /// <summary>What a letter meets when it is bound: a list, an organization, typefaces and pictures.</summary>
 /// <param name="Columns">The list's columns.</param>

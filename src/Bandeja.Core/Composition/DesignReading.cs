@@ -1,3 +1,4 @@
+using System.Text;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 
@@ -69,6 +70,28 @@ public static class DesignReading
             .SelectMany(p =>
                 p.Thing is FixedGroup group ? group.Blocks.SelectMany(b => Texts(new PlainPart("", b))) : Enumerable.Repeat(p.Text, 1)
             );
+
+    /// <summary>All text of a design as it was written, whatever its look: each block begins a new line, and a field stands as one
+    /// character (U+FFFC).</summary>
+    public static string WholeText(this IBoundDesign design)
+    {
+        var text = new StringBuilder();
+        foreach (var part in design.Parts)
+            Append(text, part);
+        return text.ToString();
+    }
+
+    static void Append(StringBuilder text, TemplatePart part)
+    {
+        foreach (var p in part.All().SelectMany(p => p is PlainPart plain ? Inner(plain).Prepend(p) : [p]))
+            if (p is PlainPart { Thing: FixedGroup group })
+                foreach (var block in group.Blocks)
+                    Append(text, new PlainPart("", block));
+            else if (p is PlainPart { Text: var written, Thing: var thing })
+                text.Append(written.Length == 0 && thing is not null ? "\n" : written);
+            else
+                text.Append('\uFFFC');
+    }
 
     /// <summary>Positions of the columns that expressions read; the made values read the columns by their roles.</summary>
     /// <param name="routed">True where a barcode reads the address.</param>

@@ -41,6 +41,7 @@ public enum PieceIssueKind
     FormTooLong,
     FormNotOffered,
     SampleText,
+    LooksLikeField,
 }
 
 /// <summary>Something about one recipient's piece that needs a person's look.</summary>
@@ -247,6 +248,7 @@ public sealed record PieceIssue(PieceIssueKind Kind, string Subject, string Deta
             PieceIssueKind.FormTooLong => $"{Upper(subject)} is too long",
             PieceIssueKind.FormNotOffered => $"{Upper(subject)}: not one of the choices",
             PieceIssueKind.SampleText => $"Sample text {subject}",
+            PieceIssueKind.LooksLikeField => $"Not a field: {subject}",
             PieceIssueKind.HeavyPicture => $"Picture file too large: {subject}",
             PieceIssueKind.OneOff => "Changed for this recipient, and the design has changed since",
             _ => "Characters not in any font",

@@ -22,6 +22,16 @@ enum TokenKind
 /// <param name="Source">The marker as it was written, for messages.</param>
 sealed record TemplateToken(TokenKind Kind, string Text, int Position, object? Thing, string Source = "")
 {
+    /// <summary>What would stand between the braces with a mistake's suggestion in its place; null where it has none.</summary>
+    public string? With(LanguageError error)
+    {
+        // A marker's text is what stands behind its word.
+        var at = Source.Length - Text.Length + error.Position;
+        return error.Suggestion is { } meant && Source.EndsWith(Text, StringComparison.Ordinal) && at + error.Length <= Source.Length
+            ? string.Concat(Source.AsSpan(0, at), meant, Source.AsSpan(at + error.Length))
+            : null;
+    }
+
     public bool IsMarker => Kind is not (TokenKind.Plain or TokenKind.Field or TokenKind.Broken);
 
     /// <summary>What stands between two braces: a marker where it begins with one of the four words, else a field. A column called so
@@ -151,6 +161,11 @@ sealed class BracketReader
     Expression Parsed(TemplateToken token, Names names, bool condition = false)
     {
         var parsed = condition ? FieldParser.ParseCondition(token.Text, names) : FieldParser.ParseExpression(token.Text, names);
+        if (parsed.Errors.Count > 0 && !condition && names.Nearest(token.Text) is null && Habits.Bracket(token.Text) is var (message, ours))
+        {
+            tell(token, new(0, token.Text.Length, message, ours));
+            return new Broken(token.Text);
+        }
         foreach (var error in parsed.Errors)
             tell(token, error);
         // A name that the list does not have may be matched with one that it has; every other mistake leaves nothing to print.

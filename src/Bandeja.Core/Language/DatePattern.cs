@@ -13,6 +13,7 @@ public static class DatePattern
     public static string? Mistake(string pattern)
     {
         var quoted = false;
+        var parts = new HashSet<char>();
         for (var i = 0; i < pattern.Length; i++)
         {
             var c = pattern[i];
@@ -36,11 +37,35 @@ public static class DatePattern
             };
             if (!known)
                 return $"“{new string(c, run)}” is not a date part; use d, MMMM, yyyy, or EEEE, or put text in 'single quotes'";
+            parts.Add(c);
             i += run - 1;
         }
-        return quoted ? "a single quote is not closed"
+        // Beside a month nobody means the day of the year.
+        return parts.Contains('D') && !parts.Contains('d') && (parts.Contains('M') || parts.Contains('L'))
+                ? "“D” counts the days of the year; the day of the month is d"
+            : quoted ? "a single quote is not closed"
             : pattern.Length == 0 ? "the pattern is empty"
             : null;
+    }
+
+    /// <summary>The pattern that is meant by one with small letters for months, or capitals for days and years: <c>mm/DD/YYYY</c>; null
+    /// where that gives none either.</summary>
+    public static string? Meant(string pattern)
+    {
+        var meant = new StringBuilder();
+        var quoted = false;
+        foreach (var c in pattern)
+        {
+            quoted ^= c == '\'';
+            meant.Append(
+                quoted ? c
+                : c == 'm' ? 'M'
+                : c == 'Y' ? 'y'
+                : c == 'D' ? 'd'
+                : c
+            );
+        }
+        return Mistake(meant.ToString()) is null ? meant.ToString() : null;
     }
 
     static int Run(string pattern, int at)

@@ -1,6 +1,3 @@
-using System.Globalization;
-using System.Text;
-
 namespace Bandeja.Core.Language;
 
 /// <summary>A mistake in the text of the field language, told at its place.</summary>
@@ -18,7 +15,7 @@ public sealed record ParsedExpression(Expression Expression, IReadOnlyList<Langu
 /// (the longest heading that matches is taken), and because every mistake must be told at its place with a suggestion.
 /// It never throws; length and depth are bounded.
 /// </summary>
-public sealed class FieldParser
+public sealed partial class FieldParser
 {
     /// <summary>The longest text of one field or filter.</summary>
     public const int MaxLength = 4000;
@@ -33,7 +30,9 @@ public sealed class FieldParser
     readonly Names names;
     readonly List<LanguageError> errors = [];
     int at,
-        depth;
+        depth,
+        inChoices,
+        comparedAt = -1;
 
     FieldParser(string text, int start, int end, Names names) => (this.text, at, this.end, this.names) = (text, start, end, names);
 
@@ -59,7 +58,7 @@ public sealed class FieldParser
         var parser = new FieldParser(end == text.Length ? text : text[..end], start, end, names);
         var expression = parser.Piped();
         parser.SkipSpace();
-        if (parser.at < end && parser.errors.Count == 0)
+        if (parser.at < end && parser.errors.Count == 0 && !parser.Habit())
             parser.Error(parser.at, end - parser.at, $"Unexpected text: “{parser.Rest()}”.");
         // A field that is the word alone says the same for everybody; who has a column "No." meant that.
         if (
@@ -128,91 +127,22 @@ public sealed class FieldParser
         return true;
     }
 
+    /// <summary>True where something stands that the language writes otherwise; it has been told.</summary>
+    bool Habit()
+    {
+        SkipSpace();
+        if (at >= end || errors.Count > 0 || Habits.After(text, at, end) is not { } habit)
+            return false;
+        Error(at, habit.Length, habit.Message, habit.Ours);
+        return true;
+    }
+
     Expression Piped()
     {
         var value = Or();
         while (errors.Count == 0 && Sign("|"))
             value = FormatAfter(value);
         return value;
-    }
-
-    Expression FormatAfter(Expression value)
-    {
-        SkipSpace();
-        var start = at;
-        while (at < end && char.IsLetter(text[at]))
-            at++;
-        var word = text[start..at].ToLowerInvariant();
-        if (!Enum.TryParse<Format>(word, true, out var format) || word.Length == 0)
-        {
-            Error(
-                start,
-                Math.Max(1, at - start),
-                word.Length == 0
-                    ? "A format is missing after the bar."
-                    : $"There is no format “{word}”; there are else, money, number, percent, date, ordinal, words, check, phone, "
-                        + "upper, lower, title and trim."
-            );
-            return value;
-        }
-        var argument = Argument();
-        // money takes how many decimals, or to print the currency's code behind the number, or both.
-        if (format == Format.Money && argument is not null && argument != "code" && Argument() is { } second)
-            argument += " " + second;
-        if (errors.Count > 0)
-            return value;
-        var mistake = (format, argument) switch
-        {
-            (Format.Else, null) => "“else” needs what to print instead, in double quotes.",
-            (Format.Money, not null) when !(MoneyDigits(argument) is { } digits && digits <= 10) =>
-                "After “money”, enter the number of decimals (0 to 10), or “code” to print USD instead of $.",
-            (Format.Number or Format.Percent, not null)
-                when !(int.TryParse(argument, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) && digits <= 10) =>
-                $"After “{word}”, enter the number of decimals (0 to 10).",
-            (Format.Date, not null and not "long" and not "short") => DatePattern.Mistake(argument),
-            (
-                Format.Upper
-                    or Format.Lower
-                    or Format.Title
-                    or Format.Trim
-                    or Format.Ordinal
-                    or Format.Words
-                    or Format.Check
-                    or Format.Phone,
-                not null
-            ) => $"Remove what follows “{word}”. This format has no options.",
-            _ => null,
-        };
-        if (mistake is not null)
-            Error(start, at - start, mistake);
-        return new Formatted(value, format, argument);
-    }
-
-    /// <summary>How many decimals an argument of <c>money</c> asks for; null where it is none.</summary>
-    internal static int? MoneyDigits(string? argument)
-    {
-        var words = (argument ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words is [.., "code"])
-            words = words[..^1];
-        return words switch
-        {
-            [] => 2,
-            [var n] when int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var digits) => digits,
-            _ => null,
-        };
-    }
-
-    string? Argument()
-    {
-        SkipSpace();
-        if (at >= end)
-            return null;
-        if (text[at] == '"')
-            return QuotedText();
-        var start = at;
-        while (at < end && char.IsLetterOrDigit(text[at]))
-            at++;
-        return at > start ? text[start..at].ToLowerInvariant() : null;
     }
 
     Expression Or()
@@ -258,6 +188,9 @@ public sealed class FieldParser
         ("<>", Operator.NotEqual),
         ("<=", Operator.LessOrEqual),
         (">=", Operator.GreaterOrEqual),
+        ("≠", Operator.NotEqual),
+        ("≤", Operator.LessOrEqual),
+        ("≥", Operator.GreaterOrEqual),
         ("=", Operator.Equal),
         ("<", Operator.Less),
         (">", Operator.Greater),
@@ -268,7 +201,7 @@ public sealed class FieldParser
         SkipSpace();
         var start = at;
         var left = Join();
-        if (errors.Count > 0)
+        if (errors.Count > 0 || Habit())
             return left;
         var leftAt = (Start: start, End: at);
         foreach (var (sign, op) in Comparisons)
@@ -284,11 +217,11 @@ public sealed class FieldParser
         if (Phrase("is", "one", "of"))
             return OneOfAfter(left, leftAt);
         if (Word("contains"))
-            return new Binary(Operator.Contains, left, Join());
+            return new Binary(Operator.Contains, left, RightSide());
         if (Phrase("starts", "with"))
-            return new Binary(Operator.StartsWith, left, Join());
+            return new Binary(Operator.StartsWith, left, RightSide());
         if (Phrase("ends", "with"))
-            return new Binary(Operator.EndsWith, left, Join());
+            return new Binary(Operator.EndsWith, left, RightSide());
         if (Word("between"))
             return BetweenAfter(left, leftAt);
         return left;
@@ -299,7 +232,7 @@ public sealed class FieldParser
     {
         SkipSpace();
         var start = at;
-        var right = Join();
+        var right = RightSide();
         if (errors.Count > 0)
             return right;
         var (a, b, mistake) = StaticTypes.Compared(left, right, names);
@@ -309,6 +242,17 @@ public sealed class FieldParser
             Error(start, text[start..at].TrimEnd().Length, ofRight);
         left = a;
         return b;
+    }
+
+    /// <summary>What something is compared with. A bare word there is most likely meant as text.</summary>
+    Expression RightSide()
+    {
+        SkipSpace();
+        comparedAt = at;
+        var right = Join();
+        if (errors.Count == 0)
+            Habit();
+        return right;
     }
 
     Expression BetweenAfter(Expression left, (int, int) leftAt)
@@ -327,6 +271,7 @@ public sealed class FieldParser
         if (!Sign("("))
             Error(at, 1, "After “is one of”, put the choices in parentheses.");
         var choices = new List<Expression>();
+        inChoices++;
         while (errors.Count == 0)
         {
             choices.Add(Compared(ref left, leftAt));
@@ -336,13 +281,14 @@ public sealed class FieldParser
                 Error(at, 1, "The parenthesis after “is one of” is not closed.");
             break;
         }
+        inChoices--;
         return new OneOf(left, new(choices));
     }
 
     Expression Join()
     {
         var left = Sum();
-        while (errors.Count == 0 && Sign("&"))
+        while (errors.Count == 0 && !StandsAt("&&") && Sign("&"))
             left = new Binary(Operator.Join, left, Sum());
         return left;
     }
@@ -352,9 +298,11 @@ public sealed class FieldParser
         var left = Product();
         while (errors.Count == 0)
         {
+            SkipSpace();
+            var sign = at;
             if (Sign("+"))
-                left = new Binary(Operator.Add, left, Product());
-            else if (Sign("-"))
+                left = Added(left, sign);
+            else if (Sign("-") || Sign("−") || Sign("–"))
                 left = new Binary(Operator.Subtract, left, Product());
             else
                 break;
@@ -362,14 +310,31 @@ public sealed class FieldParser
         return left;
     }
 
+    /// <summary>A sum; where a side is written text that is no number, its writer wants to join texts.</summary>
+    Binary Added(Expression left, int sign)
+    {
+        var right = Product();
+        static bool IsWords(Expression e) =>
+            e is Literal { Value: { Kind: ValueKind.Text, Text: var words } } && !Lists.WrittenValue.TryNumber(words.Trim(), out _);
+        if (errors.Count == 0 && (IsWords(left) || IsWords(right)))
+            Error(sign, 1, "“+” adds numbers. To join texts, write “&”.", "&");
+        return new(Operator.Add, left, right);
+    }
+
+    bool StandsAt(string sign)
+    {
+        SkipSpace();
+        return at + sign.Length <= end && string.CompareOrdinal(text, at, sign, 0, sign.Length) == 0;
+    }
+
     Expression Product()
     {
         var left = Signed();
         while (errors.Count == 0)
         {
-            if (Sign("*"))
+            if (Sign("*") || Sign("×"))
                 left = new Binary(Operator.Multiply, left, Signed());
-            else if (Sign("/"))
+            else if (Sign("/") || Sign("÷"))
                 left = new Binary(Operator.Divide, left, Signed());
             else
                 break;
@@ -380,261 +345,12 @@ public sealed class FieldParser
     Expression Signed()
     {
         SkipSpace();
-        return at < end && text[at] == '-' && names.LongestAt(text, at) is null
+        return at < end && text[at] is '-' or '−' or '–' && names.LongestAt(text, at) is null
             ? Deeper(() =>
             {
                 at++;
                 return new Negation(Signed());
             })
             : Primary();
-    }
-
-    Expression Primary()
-    {
-        SkipSpace();
-        if (at >= end)
-        {
-            Error(at, 0, at == 0 || text[at - 1] == '{' ? "The field is empty: name a column." : "Something is missing at the end.");
-            return new Literal(Value.Of(""));
-        }
-        var c = text[at];
-        if (c == '"')
-            return new Literal(Value.Of(QuotedText() ?? ""));
-        if (c == '`')
-            return Backticked();
-        var function = Function.At(text, at, end);
-        if (
-            names.LongestAt(text, at) is { } name
-            && at + name.Length <= end
-            && (function is null || name.Length > function.Value.Function.Name.Length)
-        )
-        {
-            at += name.Length;
-            return name.Reference;
-        }
-        if (function is { } called)
-            return Deeper(() => CallAfter(called.Function, called.Bracket));
-        if (names.DetailAt(text, at, end) is { } rows)
-        {
-            Error(
-                at,
-                rows.Length,
-                $"“{text.AsSpan(at, rows.Length)}” has many values. Combine them, such as "
-                    + $"{(rows.Reference.Column < 0 ? "count" : "sum")}({text.AsSpan(at, rows.Length)})."
-            );
-            at += rows.Length;
-            return new Literal(Value.Of(""));
-        }
-        if (WrittenDate.LengthAt(text, at, end) is > 0 and var dated && DateAt(dated) is { } day)
-            return day;
-        if (char.IsAsciiDigit(c) || c == '.' && at + 1 < end && char.IsAsciiDigit(text[at + 1]))
-            return Number();
-        if (c == '(')
-            return Deeper(() =>
-            {
-                var open = at++;
-                var inner = Or();
-                if (errors.Count == 0 && !Sign(")"))
-                    Error(open, 1, "Close this parenthesis.");
-                return inner;
-            });
-        return UnknownWords();
-    }
-
-    /// <summary>A date without quotes; null where the words only look like one.</summary>
-    Literal? DateAt(int length)
-    {
-        var written = text.Substring(at, length);
-        if (WrittenDate.TryRead(written, names.Locale, out var date))
-        {
-            at += length;
-            return new(Value.Of(date));
-        }
-        // Two words and a number may be anything; three numbers with the same sign between them are meant as a date.
-        if (!char.IsAsciiDigit(written[0]) || written.Contains(' '))
-            return null;
-        Error(at, length, $"“{written}” is not a date that exists here. Write a date such as {WrittenDate.Example(names.Locale)}.");
-        at += length;
-        return new(Value.Of(DateOnly.MinValue));
-    }
-
-    Expression CallAfter(Function function, int bracket)
-    {
-        var start = at;
-        at = bracket + 1;
-        var arguments = new List<Expression>();
-        if (function.OverDetails)
-            arguments.Add(DetailArgument(function));
-        else if (!Sign(")"))
-        {
-            do arguments.Add(Or());
-            while (errors.Count == 0 && Sign(","));
-        }
-        else
-            at--;
-        if (errors.Count > 0)
-            return arguments.OfType<UnknownRows>().FirstOrDefault() is { Name.Length: > 0 } rows ? rows : new Literal(Value.Of(""));
-        if (!Sign(")"))
-            Error(bracket, 1, $"Close the parenthesis after “{function.Name}”.");
-        else if (arguments.Count < function.Least || arguments.Count > function.Most)
-            Error(start, at - start, $"Write “{function.Name}” as {function.Usage}.");
-        return new Call(
-            function,
-            new(
-                [
-                    .. arguments.Select(
-                        (a, i) =>
-                            TakesDate(function.Name, i)
-                            && a is Literal { Value: { Kind: ValueKind.Text, Text: var written } }
-                            && WrittenDate.TryRead(written, names.Locale, out var date)
-                                ? new Literal(Value.Of(date))
-                                : a
-                    ),
-                ]
-            )
-        );
-    }
-
-    static bool TakesDate(string function, int argument) =>
-        function switch
-        {
-            "days" => true,
-            "add days" or "add months" or "year" or "month" or "day" or "age" => argument == 0,
-            _ => false,
-        };
-
-    Expression DetailArgument(Function function)
-    {
-        SkipSpace();
-        if (names.DetailAt(text, at, end) is not { } rows)
-        {
-            var known = string.Join(", ", names.DetailNames.Take(4));
-            Error(
-                at,
-                Math.Max(0, Math.Min(20, end - at)),
-                known.Length == 0
-                    ? $"“{function.Name}” needs detail rows, and none are available here."
-                    : $"“{function.Name}” needs a column of detail rows, such as {known}."
-            );
-            var stop = text.AsSpan(at, end - at).IndexOfAny(['.', ')', ',', '`']);
-            return new UnknownRows((stop < 0 ? text[at..end] : text.Substring(at, stop)).Trim());
-        }
-        if (rows.Reference.Column < 0 && function.Name != "count")
-            Error(at, rows.Length, $"“{function.Name}” needs a column: {string.Join(", ", ColumnsOf(rows.Reference.Name).Take(4))}.");
-        at += rows.Length;
-        return rows.Reference;
-    }
-
-    IEnumerable<string> ColumnsOf(string rows) => names.DetailNames.Where(n => n.StartsWith(rows + ".", StringComparison.Ordinal));
-
-    Expression Number()
-    {
-        var start = at;
-        while (at < end && (char.IsAsciiDigit(text[at]) || text[at] == '.'))
-            at++;
-        if (
-            at - start <= 28
-            && decimal.TryParse(
-                text.AsSpan(start, at - start),
-                NumberStyles.AllowDecimalPoint,
-                CultureInfo.InvariantCulture,
-                out var number
-            )
-            && text[at - 1] != '.'
-        )
-            return new Literal(Value.Of(number));
-        Error(start, at - start, $"“{text[start..at]}” is not a number.");
-        return new Literal(Value.Of(0m));
-    }
-
-    string? QuotedText()
-    {
-        var start = at++;
-        var value = new StringBuilder();
-        for (; at < end; at++)
-        {
-            if (text[at] == '"')
-            {
-                at++;
-                return value.ToString();
-            }
-            if (text[at] == '\\' && at + 1 < end && text[at + 1] is '"' or '\\')
-                at++;
-            value.Append(text[at]);
-        }
-        Error(start, end - start, "The text that starts here has no closing quote.");
-        return null;
-    }
-
-    Expression Backticked()
-    {
-        var start = at;
-        var close = text.IndexOf('`', at + 1, Math.Max(0, end - at - 1));
-        if (close < 0)
-        {
-            Error(start, end - start, "The heading that starts here has no closing backtick.");
-            at = end;
-            return new UnknownName("");
-        }
-        var name = text[(start + 1)..close];
-        at = close + 1;
-        return names.Exactly(name) ?? Unknown(name, start, at - start);
-    }
-
-    /// <summary>Takes the words up to the next sign or keyword as one name, so that the message speaks of what the writer meant.</summary>
-    Expression UnknownWords()
-    {
-        var start = at;
-        while (at < end && !"|&+*/=<>(),\"`".Contains(text[at]) && !(char.IsWhiteSpace(text[at]) && KeywordFollows()))
-            at++;
-        var name = text[start..at].Trim();
-        if (name.Length == 0)
-        {
-            Error(start, Math.Max(1, at - start), $"“{Rest()}” is not expected here.");
-            at = end;
-            return new UnknownName("");
-        }
-        if (name.Equals("yes", StringComparison.OrdinalIgnoreCase))
-            return new Literal(Value.Of(true));
-        if (name.Equals("no", StringComparison.OrdinalIgnoreCase))
-            return new Literal(Value.Of(false));
-        return Unknown(name, start, name.Length);
-    }
-
-    bool KeywordFollows()
-    {
-        var word = at;
-        while (word < end && char.IsWhiteSpace(text[word]))
-            word++;
-        return Keywords.Any(k => WordAt(word, k)) || word < end && text[word] == '-';
-    }
-
-    UnknownName Unknown(string name, int position, int length)
-    {
-        if (at < end && text[at] == '(')
-        {
-            var meant = Function.All.OrderBy(f => Names.Distance(f.Name, name.ToLowerInvariant())).First();
-            var near = Names.Distance(meant.Name, name.ToLowerInvariant()) <= 2;
-            Error(
-                position,
-                length,
-                near ? $"There is no function “{name}”; did you mean “{meant.Name}”?" : $"There is no function “{name}”.",
-                near ? meant.Name : null
-            );
-            return new(name);
-        }
-        var nearest = names.Nearest(name);
-        var head = name.Split(' ')[0].ToLowerInvariant();
-        Error(
-            position,
-            length,
-            name.ToLowerInvariant() is "page number" or "page count" ? $"{name} can be used only in the header and footer."
-                : name.Equals("row number", StringComparison.OrdinalIgnoreCase) ? "Row number can be used only inside “each”."
-                : head is "when" or "each" or "otherwise" or "end" ? $"“{head}” cannot be used inside a field or a filter."
-                : nearest is null ? $"There is no column “{name}”."
-                : $"There is no column “{name}”; did you mean “{nearest}”?",
-            nearest
-        );
-        return new(name);
     }
 }

@@ -97,7 +97,8 @@ public sealed record PreviewOrder(JsonNode Document, long? ListId = null, int Of
 
 /// <summary>A mistake in a field.</summary>
 /// <param name="Block">Zero-based paragraph.</param>
-public sealed record FieldMistake(int Block, string Source, int Position, int Length, string Message, string? Suggestion);
+/// <param name="Offer">The field with what was probably meant in the mistake’s place; null where that is not known.</param>
+public sealed record FieldMistake(int Block, string Source, int Position, int Length, string Message, string? Suggestion, string? Offer);
 
 /// <summary>A recipient's finished letter.</summary>
 /// <param name="Pdf">The PDF, in Base64.</param>
@@ -420,7 +421,7 @@ static class DesignEndpoints
                 shown?.Offset ?? 0,
                 shown?.Total ?? 0,
                 Mistakes(letter),
-                [.. PieceIssue.Of(composed, null, letter.Kind).Select(f => f.Message)],
+                [.. PieceIssue.Of(composed, null, letter.Kind).Concat(LooseFields(letter)).Select(f => f.Message)],
                 shown?.Values ?? [],
                 MailLook.Of(mail, messages, null)
             );
@@ -451,11 +452,13 @@ static class DesignEndpoints
             Mistakes(letter),
             composed.Omitted
                 ? [$"This recipient’s package does not include the {letter.Kind.Rules().Word}, because it would print nothing."]
-                : [.. issues.Select(f => f.Message)],
+                : [.. issues.Concat(LooseFields(letter)).Select(f => f.Message)],
             shown?.Values ?? [],
             null
         );
     }
+
+    static IEnumerable<PieceIssue> LooseFields(IBoundDesign design) => PackagePieces.LooseFields($"The {design.Kind.Rules().Word}", design);
 
     static IReadOnlyList<FieldMistake> Mistakes(IBoundDesign design) =>
         [
@@ -465,7 +468,8 @@ static class DesignEndpoints
                 e.Error.Position,
                 e.Error.Length,
                 e.Error.Message,
-                e.Error.Suggestion
+                e.Error.Suggestion,
+                e.Offer
             )),
         ];
 

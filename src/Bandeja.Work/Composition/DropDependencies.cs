@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using Bandeja.Core.Composition;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Store;
@@ -118,6 +119,7 @@ public sealed partial class DropDependencies(Letters letters)
             // A set that each goes through is read, also where no column of it is printed.
             readSets.UnionWith(bound.Parts.SelectMany(p => p.All()).OfType<EachPart>().Select(e => e.Set));
             errors.AddRange(bound.Errors.Select(e => e.Error.Message));
+            errors.AddRange(LooseTags.In(bound).Select(t => $"{t.Written} {t.Field}"));
         }
         if (drop.SegmentId is { } segment && SegmentStore.Get(c, segment).Filter is { Length: > 0 } filter)
         {

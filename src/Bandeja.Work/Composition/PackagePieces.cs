@@ -1,5 +1,6 @@
 using Bandeja.Core.Composition;
 using Bandeja.Core.Designs;
+using Bandeja.Core.Documents;
 using Bandeja.Core.Drops;
 using Bandeja.Core.Starters;
 using Bandeja.Core.Surfaces;
@@ -43,16 +44,7 @@ public static class PackagePieces
             package
                 .Zip(composed)
                 .Where(p => !p.Second.Omitted)
-                .SelectMany(p =>
-                    SampleText
-                        .In(p.First.Bound)
-                        .Select(text => new PieceIssue(
-                            PieceIssueKind.SampleText,
-                            $"“{text}”{p.First.Bound.Kind.Rules().Where}",
-                            "",
-                            $"{p.First.Design.Name} still has the sample text “{text}”. Replace it with your own before it goes out."
-                        ))
-                )
+                .SelectMany(p => SampleTexts(p.First.Design.Name, p.First.Bound).Concat(LooseFields(p.First.Design.Name, p.First.Bound)))
         );
         if (
             package.Any(p => p.Bound.Kind.Rules().HasPages)
@@ -75,6 +67,29 @@ public static class PackagePieces
         }
         return PieceIssue.Joined(issues);
     }
+
+    static IEnumerable<PieceIssue> SampleTexts(string name, IBoundDesign design) =>
+        SampleText
+            .In(design)
+            .Select(text => new PieceIssue(
+                PieceIssueKind.SampleText,
+                $"“{text}”{design.Kind.Rules().Where}",
+                "",
+                $"{name} still has the sample text “{text}”. Replace it with your own before it goes out."
+            ));
+
+    /// <summary>What looks like a field in a design's text and is none; every piece of it has these issues.</summary>
+    /// <param name="name">How the design is called.</param>
+    public static IEnumerable<PieceIssue> LooseFields(string name, IBoundDesign design) =>
+        LooseTags
+            .In(design)
+            .Select(tag => new PieceIssue(
+                PieceIssueKind.LooksLikeField,
+                // A bar divides an issue's key.
+                $"“{tag.Written.Replace('|', '¦')}”{design.Kind.Rules().Where}",
+                "",
+                $"{name} prints “{tag.Written}” as it is, for every recipient. {tag.Advice}"
+            ));
 
     /// <summary>The package's envelope with a window, where it has one.</summary>
     static (SurfaceDesign Envelope, EnvelopeWindow Window)? Window(IReadOnlyList<(PackageDesign Design, IBoundDesign Bound)> package) =>

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 import { api, ask, type Schema } from "../api/client";
 import { many } from "../ui/words";
 import { readField, writeField } from "./fieldSource";
@@ -23,7 +23,7 @@ interface Props {
   listId: number | null;
   designId: number;
   offset: number;
-  mistake: string | undefined;
+  mistake: ReactNode;
   onChange: (source: string) => void;
   onRemove: () => void;
 }
@@ -84,7 +84,7 @@ export function ChipPanel({ source, within, columns, sets, listId, designId, off
           <X size={14} />
         </button>
       </div>
-      {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
+      {mistake}
       <div className="mb-2 flex flex-wrap gap-1" role="group" aria-label="Format">
         {offered.map((format, i) => {
           const chosen = (field.formats[0] ?? "") === format && field.formats.length <= 1;
@@ -169,7 +169,7 @@ export function MarkerPanel({
 }: {
   source: string;
   listId: number | null;
-  mistake: string | undefined;
+  mistake: ReactNode;
   onChange: (source: string) => void;
   onRemove: () => void;
 }) {
@@ -188,7 +188,7 @@ export function MarkerPanel({
           Remove
         </button>
       </div>
-      {mistake && <p className="mb-2 bg-doubt px-2 py-1">{mistake}</p>}
+      {mistake}
       <label className="block">
         <span className="mb-0.5 block text-[12px] text-faint">Use when + a condition, otherwise, each + rows, or end.</span>
         <input

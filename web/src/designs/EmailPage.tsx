@@ -17,7 +17,7 @@ import { Pieces } from "./Pieces";
 import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { useDesign } from "./useDesign";
-import { mistakesBySource } from "./mistakes";
+import { mistakesBySource, offersBySource } from "./mistakes";
 import type { EditorProps } from "./editor";
 import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
@@ -49,6 +49,7 @@ export function EmailPage(props: EditorProps) {
   // What the letters' own tools need to know of what they work on.
   const asLetter = useMemo(() => completeLetter({ type: email.type, content: email.content }), [email.type, email.content]);
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
+  const offers = useMemo(() => offersBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(asLetter), [asLetter]);
   const chips = useMemo(() => ({ mistakes, values: new Map<string, string>(), mode: "names" as const }), [mistakes]);
   const brackets = useMemo(() => ({ listId, total: list?.recipients ?? 0, sets: setNames }), [listId, list, setNames]);
@@ -245,6 +246,7 @@ export function EmailPage(props: EditorProps) {
                   designId={design.id}
                   offset={offset}
                   mistakes={mistakes}
+                  offers={offers}
                 />
               )}
               {list && (

@@ -21,7 +21,7 @@ import { Selected } from "./Selected";
 import { Toolbar } from "./Toolbar";
 import { DesignFrame } from "./DesignFrame";
 import { useDesign } from "./useDesign";
-import { mistakesBySource } from "./mistakes";
+import { mistakesBySource, offersBySource } from "./mistakes";
 import type { EditorProps } from "./editor";
 import { useChoices } from "./useChoices";
 import { usePreview } from "./usePreview";
@@ -52,6 +52,7 @@ export function LetterPage(props: EditorProps) {
   const preview = usePreview({ designId: design.id, listId, document: letter, rest });
   const { shown, offset, walk } = preview;
   const mistakes = useMemo(() => mistakesBySource(shown?.mistakes), [shown]);
+  const offers = useMemo(() => offersBySource(shown?.mistakes), [shown]);
   const used = useMemo(() => fieldsOf(letter), [letter]);
   const asked = useMemo(() => [...new Map(used.map((f) => [f.source, f])).values()].slice(0, 400), [used]);
   const printed = useQuery({
@@ -253,6 +254,7 @@ export function LetterPage(props: EditorProps) {
                   designId={design.id}
                   offset={offset}
                   mistakes={mistakes}
+                  offers={offers}
                   sheet={letter.page}
                 />
               )}

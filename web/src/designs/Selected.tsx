@@ -6,6 +6,8 @@ import { BoxPanel, ColumnsPanel, FootnotePanel } from "./BoxPanel";
 import { BarcodePanel } from "./BarcodePanel";
 import { removeMarker } from "./brackets";
 import { ChipPanel, MarkerPanel } from "./ChipPanel";
+import { isMarker } from "./letter";
+import { Mistake } from "./Mistake";
 import { aroundCursor } from "./nodes/boxes";
 import type { PageLayout } from "./nodes/textParts";
 import { PageBreakPanel } from "./PageBreakPanel";
@@ -23,6 +25,7 @@ export function Selected({
   designId,
   offset,
   mistakes,
+  offers,
   sheet,
 }: {
   editor: Editor;
@@ -32,6 +35,7 @@ export function Selected({
   designId: number;
   offset: number;
   mistakes: ReadonlyMap<string, string>;
+  offers: ReadonlyMap<string, string>;
   /** The letter's own sheet. */
   sheet?: PageLayout;
 }) {
@@ -65,6 +69,16 @@ export function Selected({
     (still ? set.setNodeSelection(chosen.from) : set).run();
   };
   const mistake = mistakes.get(source);
+  const offer = offers.get(source);
+  const take = (text: string) =>
+    chosen.type === "field" && isMarker(text)
+      ? // What was meant as a bracket becomes one.
+        editor
+          .chain()
+          .focus()
+          .insertContentAt({ from: chosen.from, to: chosen.from + 1 }, { type: "marker", attrs: { source: text } })
+          .run()
+      : setSource(text);
   if (chosen.type === "field")
     return (
       <ChipPanel
@@ -76,7 +90,7 @@ export function Selected({
         listId={listId}
         designId={designId}
         offset={offset}
-        mistake={mistake}
+        mistake={mistake && <Mistake message={mistake} offer={offer} onTake={take} />}
         onChange={setSource}
         onRemove={() => editor.chain().focus().deleteSelection().run()}
       />
@@ -87,7 +101,7 @@ export function Selected({
         key={chosen.from}
         source={source}
         listId={listId}
-        mistake={mistake}
+        mistake={mistake && <Mistake message={mistake} offer={offer} onTake={take} />}
         onChange={setSource}
         onRemove={() => removeMarker(editor, chosen.from)}
       />

@@ -89,6 +89,7 @@ const kinds: Record<string, string> = {
   FormTooLong: "too long for its field",
   FormNotOffered: "not one of the choices",
   SampleText: "still sample text",
+  LooksLikeField: "printed as it is, though it looks like a field",
 };
 
 /** An issue's key in words: its subject and its kind. */

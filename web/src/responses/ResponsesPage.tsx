@@ -50,14 +50,17 @@ export function ResponsesPage() {
     entry.current?.focus();
   };
   const find = async () => {
-    if (!code.trim()) return;
+    const asked = code.trim();
+    if (!asked) return;
     try {
       const people = await ask(
-        api.GET("/api/responses/find", { params: { query: { code: code.trim(), campaignId: campaignId ?? undefined, on } } }),
+        api.GET("/api/responses/find", { params: { query: { code: asked, campaignId: campaignId ?? undefined, on } } }),
       );
+      // Another number has been typed meanwhile: this answer is not about it.
+      if (entry.current?.value.trim() !== asked) return;
       setFound(people);
       setAt(0);
-      setMissed(people.length === 0 ? code.trim() : null);
+      setMissed(people.length === 0 ? asked : null);
       if (people.length) amountField.current?.focus();
       else {
         soundNotFound();
@@ -70,6 +73,9 @@ export function ResponsesPage() {
   };
   const record = async () => {
     if (!person || wrongAmount) return;
+    const entered = { code, amount, note, found, at };
+    // At once: the next number may be typed before this one is stored, and a second Enter records nobody twice.
+    next();
     try {
       const id = await ask(
         api.POST("/api/responses", {
@@ -86,9 +92,15 @@ export function ResponsesPage() {
       );
       say(`Recorded the response of ${person.name}.`, { action: { label: "Undo", run: () => void undo(id) } });
       await queryClient.invalidateQueries({ queryKey: keys.drop() });
-      next();
     } catch (e) {
-      sayWrong(e);
+      sayWrong(new Error(`The response of ${person.name} was not recorded. ${e instanceof Error ? e.message : String(e)}`));
+      // Whoever is at the next one already keeps what they typed.
+      if (entry.current?.value !== "") return;
+      setCode(entered.code);
+      setAmount(entered.amount);
+      setNote(entered.note);
+      setFound(entered.found);
+      setAt(entered.at);
     }
   };
   const undo = async (id: number) => {

@@ -49,6 +49,8 @@ export function ReturnsPage() {
     if (!asked) return;
     try {
       const pieces = await ask(api.GET("/api/returns/find", { params: { query: { code: asked } } }));
+      // Another number has been typed meanwhile: this answer is not about it.
+      if (entry.current?.value.trim() !== asked) return;
       setAt(0);
       // A tray of returns is mostly of one mailing: its pieces come first.
       const drop = entered?.rows[0]?.dropId;
