@@ -25,6 +25,7 @@ public sealed class TypeGuesserTests
     [InlineData("Joined", ColumnType.Date, "4-Mar-26", "12-Dec-25")]
     [InlineData("Joined", ColumnType.Date, "4. März 2026", "12. Dezember 2025")]
     [InlineData("Joined", ColumnType.Date, "20260304", "20251231", "20260101")]
+    [InlineData("Renewal date", ColumnType.Date, "20260304")]
     [InlineData("Batch", ColumnType.Number, "20260304", "20251399", "20260101", "77")]
     [InlineData("Begins", ColumnType.Text, "14:30", "9:15", "11:00")]
     [InlineData("Rate", ColumnType.Number, "12%", "7.5%", "100%")]
@@ -81,6 +82,18 @@ public sealed class TypeGuesserTests
     [InlineData("Date code", ColumnType.Text, "46477", "46478")]
     public void Numbers_are_days_where_the_heading_says_so(string heading, ColumnType type, params string[] values) =>
         Assert.Equal(type, TypeGuesser.Guess(heading, values).Type);
+
+    [Theory]
+    [InlineData("DOB", ColumnType.Date, DateOrder.YearMonthDay, "19580304")]
+    [InlineData("REG_DT", ColumnType.Date, DateOrder.YearMonthDay, "20040110", "20101005")]
+    [InlineData("REG_DT", ColumnType.Date, DateOrder.DayNumber, "38000", "40456")]
+    [InlineData("Member since", ColumnType.Number, DateOrder.YearMonthDay, "1998", "2004")]
+    [InlineData("Batch", ColumnType.Number, DateOrder.YearMonthDay, "20040110", "20101005")]
+    public void Packed_days_are_no_day_numbers(string heading, ColumnType type, DateOrder order, params string[] values)
+    {
+        var guess = TypeGuesser.Guess(heading, values);
+        Assert.Equal((type, order), (guess.Type, guess.DateOrder));
+    }
 
     [Theory]
     [InlineData("2027-03-31T00:00:00Z")]

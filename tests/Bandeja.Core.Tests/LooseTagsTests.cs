@@ -35,6 +35,7 @@ public sealed class LooseTagsTests
     [InlineData("[insert date here] and <Enter amount>", "[insert date here] ; <Enter amount> ")]
     [InlineData("[Your name]", "[Your name] ")]
     [InlineData("[City] and [City]", "[City] City")]
+    [InlineData("Dear \uFFFC},", "} ")]
     public void What_was_meant_as_a_field_is_found(string text, string found) => Assert.Equal(found, Found(text));
 
     [Theory]
@@ -46,6 +47,7 @@ public sealed class LooseTagsTests
     [InlineData("Yes [ ] No [ ] <- tick one ->")]
     [InlineData("(First) (City)")]
     [InlineData("First, City, Last")]
+    [InlineData("a set {1, 2} and a brace } alone")]
     [InlineData("\uFFFC City [\uFFFC]")]
     public void Ordinary_text_is_not(string text) => Assert.Equal("", Found(text));
 

@@ -10,7 +10,10 @@ namespace Bandeja.Core.Documents;
 public sealed record LooseTag(string Written, string? Field)
 {
     /// <summary>What to do about it.</summary>
-    public string Advice => Field is null ? "Replace it with your own words, or with a field." : $"Make it the field {{{Field}}}.";
+    public string Advice =>
+        Written == LooseTags.Brace ? "It stands right behind a field. Remove it."
+        : Field is null ? "Replace it with your own words, or with a field."
+        : $"Make it the field {{{Field}}}.";
 }
 
 /// <summary>
@@ -21,6 +24,8 @@ public static partial class LooseTags
 {
     /// <summary>A recipient may be shown this many; a design with more of them has been brought in wrong as a whole.</summary>
     const int Most = 20;
+
+    internal const string Brace = "}";
 
     static readonly IReadOnlyList<TagMarks> Marks =
     [
@@ -53,6 +58,9 @@ public static partial class LooseTags
             if (meant is not null || marks.Open is "<<" or "[[" && tag.Name.Count(c => c == ' ') <= 4)
                 found.Add((from, new(written, meant)));
         }
+        // A brace too many, as in {Name}}.
+        if (text.IndexOf("\uFFFC}", StringComparison.Ordinal) is >= 0 and var brace)
+            found.Add((brace, new(Brace, null)));
         return [.. found.OrderBy(f => f.At).Select(f => f.Tag).DistinctBy(t => t.Written).Take(Most)];
     }
 

@@ -56,12 +56,16 @@ public sealed partial class FieldParser
         if (names.DetailAt(text, at, end) is not { } rows)
         {
             var known = string.Join(", ", names.DetailNames.Take(4));
+            var closing = text.AsSpan(at, end - at).IndexOfAny(')', ',');
+            var written = (closing < 0 ? text[at..end] : text.Substring(at, closing)).Trim();
+            var meant = names.NearestRows(written, function.Name == "count");
             Error(
                 at,
-                Math.Max(0, Math.Min(20, end - at)),
-                known.Length == 0
-                    ? $"“{function.Name}” needs detail rows, and none are available here."
-                    : $"“{function.Name}” needs a column of detail rows, such as {known}."
+                meant is null ? Math.Max(0, Math.Min(20, end - at)) : written.Length,
+                known.Length == 0 ? $"“{function.Name}” needs detail rows, and none are available here."
+                    : meant is not null ? $"There are no detail rows “{written}”; did you mean “{meant}”?"
+                    : $"“{function.Name}” needs a column of detail rows, such as {known}.",
+                meant
             );
             var stop = text.AsSpan(at, end - at).IndexOfAny(['.', ')', ',', '`']);
             return new UnknownRows((stop < 0 ? text[at..end] : text.Substring(at, stop)).Trim());

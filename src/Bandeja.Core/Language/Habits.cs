@@ -85,7 +85,7 @@ static class Habits
             return null;
         foreach (var (written, ours) in Signs)
             if (at + written.Length <= end && string.CompareOrdinal(text, at, written, 0, written.Length) == 0)
-                return Instead(written, ours);
+                return Instead(written, written == "||" && FormatFollows(text, at + 2, end) ? "|" : ours);
         foreach (var written in Negated)
             if (WordsAt(text, at, end, written) is > 0 and var length)
                 return new(length, $"Write “not” before the name instead, as in {NotExample(written)}.", null);
@@ -107,6 +107,9 @@ static class Habits
             return new(1, "A format stands behind a bar, as in | money.", "|");
         return Unit(text, at, end);
     }
+
+    static bool FormatFollows(string text, int at, int end) =>
+        Enum.GetNames<Format>().Any(f => WordsAt(text, at, end, f) > 0 || WordsAt(text, Math.Min(at + 1, end), end, f) > 0);
 
     static Habit Instead(string written, string ours, int? length = null) =>
         new(length ?? written.Length, $"Write “{ours}” instead of “{written}”.", ours);

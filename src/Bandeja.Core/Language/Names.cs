@@ -207,6 +207,28 @@ public sealed class Names
     /// <summary>How detail rows are named here, for a message; empty where there are none.</summary>
     public IEnumerable<string> DetailNames => details.SelectMany(d => d.Details.Columns.Select(c => $"{d.Name}.{c.Name}"));
 
+    /// <summary>The column of detail rows that a mistyped name, or the column's own name without that of its rows, means; null where none
+    /// is near, or several are.</summary>
+    /// <param name="rows">True where the rows themselves can be meant.</param>
+    public string? NearestRows(string name, bool rows)
+    {
+        var plain = name.Replace("`", "", StringComparison.Ordinal).ToLowerInvariant();
+        if (plain.Length == 0)
+            return null;
+        var own = details
+            .SelectMany(d => d.Details.Columns.Select(c => (Name: $"{d.Name}.{c.Name}", Bare: c.Name)))
+            .Where(n => n.Bare.Equals(plain, StringComparison.OrdinalIgnoreCase))
+            .ToList();
+        if (own.Count > 0)
+            return own.Count == 1 ? own[0].Name : null;
+        var best = (rows ? SetNames : [])
+            .Concat(DetailNames)
+            .Select(n => (Name: n, Distance: Distance(n.ToLowerInvariant(), plain)))
+            .OrderBy(n => n.Distance)
+            .FirstOrDefault();
+        return best.Name is not null && best.Distance <= Math.Max(1, Math.Min(plain.Length, best.Name.Length) / 3) ? best.Name : null;
+    }
+
     /// <summary>A name written in full, without regard to case.</summary>
     public Expression? Exactly(string name) => all.FirstOrDefault(n => n.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Reference;
 

@@ -106,6 +106,15 @@ public static class RoleRecognizer
             .Any(w =>
                 w
                     is "date"
+                        or "dt"
+                        or "joined"
+                        or "since"
+                        or "hired"
+                        or "enrolled"
+                        or "appointment"
+                        or "appt"
+                        or "deadline"
+                        or "expiring"
                         or "dates"
                         or "dob"
                         or "birthdate"

@@ -82,7 +82,7 @@ public static class TypeGuesser
                 comma = WrittenValue.TryNumber(value, NumberForm.Comma, out var asComma);
             if (point || comma)
                 numbers++;
-            if (WrittenValue.TryDate(value, DateOrder.DayNumber, out _))
+            if (WrittenValue.TryDate(value, DateOrder.DayNumber, out _) && !WrittenValue.TryDate(value, DateOrder.YearMonthDay, out _))
                 dayNumbers++;
             if (point && !comma)
                 points++;
@@ -113,8 +113,8 @@ public static class TypeGuesser
             return new(ColumnType.YesNo);
         var best = Array.IndexOf(read, read.Max());
         var isDate = dates && figures - others >= Enough * filled && read[best] * 2 > figures;
-        // 20260304 is a day where every value is one.
-        if (isDate && packed > 0 && packed < Math.Max(3, Enough * filled))
+        // 20260304 is a day where every value is one; of one or two values alone nobody can say so, unless the heading does.
+        if (isDate && packed > 0 && packed < Math.Max(RoleRecognizer.SpeaksOfDates(heading) ? 1 : 3, Enough * filled))
             isDate = numbers < Enough * filled;
         if (isDate)
             return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);

@@ -42,9 +42,13 @@ export interface Letter {
 /** The parts of a letter that are written: the text and what stands above and below it. */
 export type Band = "content" | "header" | "footer" | "firstHeader" | "firstFooter" | "evenHeader" | "evenFooter";
 
-/** Fields and brackets that stand in the text as they are typed, in letters made by scripts or brought from elsewhere, become chips. */
-function withChips(nodes: JSONContent[]): JSONContent[] {
+/**
+ * Fields and brackets that stand in the text as they are typed, in letters made by scripts or brought from elsewhere, become chips. Texts
+ * without a letter are left out: the editor takes none, and would show nothing of the whole letter.
+ */
+export function withChips(nodes: JSONContent[]): JSONContent[] {
   return nodes.flatMap((node): JSONContent[] => {
+    if (node.type === "text" && !node.text) return [];
     if (node.content) return [{ ...node, content: withChips(node.content) }];
     if (node.type !== "text" || !node.text?.includes("{")) return [node];
     return node.text.split(/((?<!\\)\{[^{}]+\})/).flatMap((part): JSONContent[] => {

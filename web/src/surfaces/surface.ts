@@ -1,5 +1,6 @@
 import type { JSONContent } from "@tiptap/core";
 import type { Schema } from "../api/client";
+import { withChips } from "../designs/letter";
 
 export type BoxUse = "text" | "delivery" | "return" | "indicia" | "teaser" | "endorsement" | "number" | "picture" | "barcode";
 
@@ -186,7 +187,7 @@ export function completeSurface(stored: unknown): Surface {
     ...d,
     kind,
     type: { family: "Source Sans 3", size: 10, lineSpacing: 1.2, ...d.type },
-    boxes: (d.boxes ?? []).map((b, i) => ({ ...b, id: b.id || `box${i + 1}`, use: b.use ?? "text", content: b.content ?? [] })),
+    boxes: (d.boxes ?? []).map((b, i) => ({ ...b, id: b.id || `box${i + 1}`, use: b.use ?? "text", content: withChips(b.content ?? []) })),
   };
 }
 
