@@ -171,6 +171,25 @@ public sealed class RecognitionTests : IDisposable
     }
 
     [Fact]
+    public void Times_of_day_are_kept_where_people_set_them_and_told_where_not()
+    {
+        var text = "Name,Visit date,Noted\nAna,1/14/2027 9:30 AM,2026-11-03T09:31:12\nBo,1/15/2027 2:00 PM,2026-11-04T10:00:59\n";
+        var path = files.Bytes("a.csv", Encoding.UTF8.GetBytes(text));
+        var look = SourceFile.Open(path, "a.csv").Look(new(), ListCustoms.UnitedStates);
+        Assert.Equal(
+            [(ColumnType.Text, null, false), (ColumnType.Date, "9:30 AM", true), (ColumnType.Date, "9:31:12 AM", false)],
+            look.Columns.Select(c => (c.Type, c.Time, c.KeepTimes))
+        );
+        Assert.Equal(
+            [
+                "“Visit date” has times of day, such as 9:30 AM. They are imported into a column of their own, “Visit time”.",
+                "“Noted” has times of day, such as 9:31:12 AM. They are not imported unless you choose “Keep times”.",
+            ],
+            look.Notes
+        );
+    }
+
+    [Fact]
     public void A_workbook_says_how_its_numbers_are_shown()
     {
         string?[][] rows =

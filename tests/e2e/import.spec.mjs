@@ -92,6 +92,46 @@ test("the table stays fluid with a hundred thousand rows, and keeps widths and c
   await expect(page.getByLabel("Width of First")).toHaveAttribute("aria-valuenow", String(before + 12));
 });
 
+test("the time of an appointment is not lost: it has a column of its own, also when a newer file comes", async ({ page }) => {
+  const appointments = (time) =>
+    `Chart no.,Patient,Appt Date,Noted\r\nP-1,Ana Okafor,${time},2026-11-03 08:01:07\r\nP-2,Per Nowak,1/15/2027,2026-11-03 08:02:44\r\n`;
+  await choose(page, file("appointments.csv", appointments("1/14/2027 9:30 AM")));
+  await expect(page.getByText("“Appt Date” has times of day, such as 9:30 AM.")).toBeVisible();
+  await expect(page.getByLabel("Keep the times of Appt Date")).toBeChecked();
+  await expect(page.getByLabel("Keep the times of Noted")).not.toBeChecked();
+  await page.getByRole("button", { name: "Import 2 recipients" }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+  const listId = Number(page.url().split("/").at(-1));
+  const get = async (path) => (await page.request.get(path)).json();
+  expect((await get(`/api/lists/${listId}`)).columns.map((c) => c.name)).toEqual([
+    "Chart no.",
+    "Patient",
+    "Appt Date",
+    "Noted",
+    "Appt time",
+  ]);
+  const line = '{Appt Date | date "EEEE, MMMM d"}{when Appt time is not blank} at {Appt time}{end}.';
+  const document = { page: { sheet: "letter" }, maxPages: 1, content: [{ type: "paragraph", content: [{ type: "text", text: line }] }] };
+  const design = await (await page.request.post("/api/designs", { data: { name: "Reminder", listId, document } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Reminder", listId, designIds: [design], campaignName: "Recall" } })
+  ).json();
+  await checked(page, dropId);
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Thursday, January 14 at 9:30 AM.");
+  await page.keyboard.press("ArrowDown");
+  await pageText(page, "Friday, January 15.");
+
+  await page.goto(`/lists/${listId}/reload`);
+  await page.getByLabel("List file").setInputFiles(file("appointments.csv", appointments("1/14/2027 10:15 AM")));
+  await page.getByRole("button", { name: "Compare with list" }).click();
+  await expect(page.getByText("10:15 AM").first()).toBeVisible();
+  await page.getByRole("button", { name: "Apply 1", exact: true }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+  const { rows } = await get(`/api/lists/${listId}/recipients`);
+  expect(rows.map((r) => r.values[4])).toEqual(["10:15 AM", null]);
+});
+
 test("amounts print as the file has them, and otherwise when the column is told to", async ({ page }) => {
   await choose(
     page,

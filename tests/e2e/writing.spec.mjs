@@ -114,7 +114,9 @@ test("an email has buttons and linked pictures, is measured in pixels, and is sh
 
 test("what is written as elsewhere is put right with one press, and text that only looks like a field is told", async ({ page }) => {
   const listId = await bringInQuietly(page, "owing.csv", "First,Amount due\r\nAna,5\r\nBo,0\r\n");
-  const made = await page.request.post("/api/designs", { data: { name: "Dues", listId, document: { content: [p("Dear [First name],")] } } });
+  const made = await page.request.post("/api/designs", {
+    data: { name: "Dues", listId, document: { content: [p("Dear [First name],")] } },
+  });
   const id = await made.json();
   await page.goto(`/designs/${id}`);
   const letter = page.getByLabel("Letter", { exact: true });

@@ -37,6 +37,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
             throw new BadInputException("Two columns in the file cannot match the same column in the list.");
         var known = lists.Columns(order.ListId).ToDictionary(c => c.Id);
         var divided = newer.Divided(order.ListId);
+        var withTimes = newer.WithTimes(order.ListId);
         var first = newer.FirstImport(order.ListId);
         var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.Excluded?.Contains(i) != true).ToList();
         var columns = chosen
@@ -59,7 +60,8 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
                     divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role),
                     divided.ContainsKey(inFile.Name),
                     before?.NumberForm ?? inFile.NumberForm,
-                    Format: inFile.Format
+                    Format: inFile.Format,
+                    KeepTimes: withTimes.Contains(inFile.Name)
                 );
             })
             .ToList();

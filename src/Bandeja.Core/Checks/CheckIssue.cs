@@ -74,7 +74,7 @@ public sealed record CheckText(string Title, string Hint, string Why)
         {
             CheckKind.Spaces => new("Extra spaces", "Before, after, or inside a value", "Removed extra spaces for"),
             CheckKind.Capitals => new("All uppercase or all lowercase", "Names, streets, and cities", "Fixed capitalization for"),
-            CheckKind.Garbled => new("Garbled characters", "Such as Ã± for ñ", "Fixed garbled characters for"),
+            CheckKind.Garbled => new("Garbled characters", "Such as Ã± for ñ, or &amp; for &", "Fixed garbled characters for"),
             CheckKind.Placeholder => new("Placeholder value", "N/A, none, -, same", "Cleared placeholder values for"),
             CheckKind.DigitsLost => new("Digits lost", "1.23457E+12, rounded by a spreadsheet", "Completed numbers for"),
             CheckKind.NoName => new("No name", "No given name or organization", "Filled in names for"),

@@ -64,7 +64,9 @@ sealed partial class TextChecks(IReadOnlyList<Column> columns, CheckSettings set
                 );
                 continue;
             }
-            if (!Ascii.IsValid(value))
+            if (ProgramMarks.Of(value, column) is var (message, clean))
+                issues.Add(CheckIssue.With(CheckKind.Garbled, i, message, clean is null ? null : Mojibake.Restore(clean) ?? clean));
+            else if (!Ascii.IsValid(value))
                 Foreign(value, i, issues);
             if (Capitals(value, column) is { } capitals)
                 issues.Add(

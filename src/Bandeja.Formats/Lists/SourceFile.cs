@@ -189,6 +189,14 @@ public sealed class SourceFile : IListFile
                             $"“{name}” has day numbers, as spreadsheets keep dates, and was read as dates. If they are amounts, choose the "
                                 + "type number."
                         );
+                    var (time, keep) = guess.Type == ColumnType.Date ? TimesOfDay.Among(Values(c), guess.DateOrder, home) : default;
+                    if (keep)
+                        signs.Add(
+                            $"“{name}” has times of day, such as {time}. They are imported into a column of their own, "
+                                + $"“{TimesOfDay.NameOf(name)}”."
+                        );
+                    else if (time is not null)
+                        signs.Add($"“{name}” has times of day, such as {time}. They are not imported unless you choose “Keep times”.");
                     if (guess.SeveralCurrencies)
                         signs.Add(
                             $"“{name}” has amounts in several currencies and was read as text, because a number is stored without one."
@@ -203,7 +211,9 @@ public sealed class SourceFile : IListFile
                         CellParts.Preview(name, roles[c].Role, Values(c), home),
                         guess.NumberForm,
                         guess.Ambiguous,
-                        guess.Type == ColumnType.Number ? Format(name, c, guess.NumberForm) : null
+                        guess.Type == ColumnType.Number ? Format(name, c, guess.NumberForm) : null,
+                        time,
+                        keep
                     );
                 }
             )

@@ -20,11 +20,16 @@ public sealed class NewerFiles(Database database, ListStore lists, VersionStore 
     public IReadOnlyDictionary<string, Role> Divided(long listId) =>
         FirstImport(listId)?.Columns.Where(c => c.Divide).ToDictionary(c => c.Name, c => c.Role, StringComparer.OrdinalIgnoreCase) ?? [];
 
+    /// <summary>The columns of dates whose times of day were kept when the list was imported.</summary>
+    public IReadOnlySet<string> WithTimes(long listId) =>
+        FirstImport(listId)?.Columns.Where(c => c.HasTimes).Select(c => c.Name).ToHashSet(StringComparer.OrdinalIgnoreCase) ?? [];
+
     /// <summary>Which column of the list each column of the file is, and the names of those that the file does not have.</summary>
     public (IReadOnlyList<int?> Ids, IReadOnlyList<string> Missing) Matched(long listId, SourceLook look)
     {
         // Parts of divided columns are made anew of the whole; no column of the file is theirs.
         var parts = Divided(listId).Values.SelectMany(CellParts.RolesOf).Select(CellParts.NameOf).ToHashSet();
+        parts.UnionWith(WithTimes(listId).Select(TimesOfDay.NameOf));
         using var c = database.Open();
         var known = c.Query<(long Id, string Name, string Source)>(
                 "SELECT id, name, source_name FROM list_column WHERE list_id = @listId AND removed = 0 AND kind = 'Source' ORDER BY "

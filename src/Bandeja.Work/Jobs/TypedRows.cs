@@ -11,6 +11,8 @@ namespace Bandeja.Work.Jobs;
 /// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
 /// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
 /// So are the three after it.</param>
+/// <param name="Time">Nor does this decide anything.</param>
+/// <param name="KeepTimes">For dates: true to keep the times of day that stand with them in a column of their own.</param>
 /// <param name="Format">For numbers: how they print where a field names no format, see <see cref="Core.Lists.UsualFormat"/>.</param>
 public sealed record ImportColumn(
     int Position,
@@ -24,9 +26,14 @@ public sealed record ImportColumn(
     string? Why = null,
     IReadOnlyList<string?[]>? Parts = null,
     bool? Ambiguous = null,
-    string? Format = null
+    string? Format = null,
+    string? Time = null,
+    bool KeepTimes = false
 )
 {
+    /// <summary>Whether the column has one of times beside it.</summary>
+    internal bool HasTimes => KeepTimes && Type == ColumnType.Date;
+
     /// <summary>The format that the column can have: numbers only have one.</summary>
     internal string? UsualFormat => Type == ColumnType.Number ? Format : null;
 }
@@ -53,6 +60,7 @@ sealed class TypedRows
     readonly Action<Column>? widened;
     readonly List<Column> columns = [];
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
+    readonly List<(int Chosen, int Column)> times = [];
     readonly ColumnReading[] readings;
     readonly int ofFirst;
     int ofFile;
@@ -80,14 +88,25 @@ sealed class TypedRows
             divided.Add((i, order.Columns[i].Role, columns.Count, parts));
             foreach (var role in parts.Select(p => roles[p]))
             {
-                var name = CellParts.NameOf(role);
-                for (var n = 2; !taken.Add(name); n++)
-                    name = $"{CellParts.NameOf(role)} {n}";
                 // A role that another column has already is not taken from it.
+                var name = Free(CellParts.NameOf(role));
                 columns.Add(new(columns.Count + 1, name, ColumnType.Text, columns.Any(c => c.Role == role) ? Role.None : role));
             }
         }
+        for (var i = 0; i < order.Columns.Count; i++)
+            if (order.Columns[i].HasTimes)
+            {
+                times.Add((i, columns.Count));
+                columns.Add(new(columns.Count + 1, Free(TimesOfDay.NameOf(order.Columns[i].Name)), ColumnType.Text, Role.None));
+            }
         ofFirst = columns.Count;
+        string Free(string wanted)
+        {
+            var name = wanted;
+            for (var n = 2; !taken.Add(name); n++)
+                name = $"{wanted} {n}";
+            return name;
+        }
     }
 
     /// <summary>Which parts the values of divided columns have: a pass over the file of its own, where a column is divided; null where none
@@ -119,7 +138,7 @@ sealed class TypedRows
         return found;
     }
 
-    /// <summary>The columns: those chosen, then the parts of divided ones, then those that came on the way.</summary>
+    /// <summary>The columns: those chosen, then the parts of divided ones, times of day, then those that came on the way.</summary>
     public IReadOnlyList<Column> Columns => columns;
 
     /// <summary>What was found on the way.</summary>
@@ -212,6 +231,9 @@ sealed class TypedRows
             for (var i = 0; i < which.Length; i++)
                 values[first + i] = parts[which[i]];
         }
+        foreach (var (chosen, column) in times)
+            if (order.Columns[chosen].Position is var at && at < cells.Length && values[chosen] != cells[at])
+                values[column] = TimesOfDay.Of(cells[at], home);
         // Columns that came on the way stand after the others, in the order of the file.
         var added = columns.Count - ofFirst;
         for (var i = 0; i < added; i++)

@@ -4,15617 +4,15537 @@
  */
 
 export interface paths {
-  "/api/settings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Organization settings, options, and limits */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SettingsView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/organization": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set the organization’s name, locale, and currency */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Organization"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/prices": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What paper, envelopes and postage weigh and cost */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PriceTable"];
-          };
-        };
-      };
-    };
-    /** Set what they weigh and cost */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PriceTable"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/keep-files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set for how long runs' files are kept */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["KeepFiles"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Running and recent jobs */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One piece of long work */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobRow"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancel long work */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/acts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What was done, by whom and to what, the newest first */
-    get: {
-      parameters: {
-        query?: {
-          limit?: number;
-          before?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/countries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Countries, with the usual number format, currency, and paper */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CountryChoice"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/time-zones": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Time zones, by region and city */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sample": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a sample list, designs, and drop to practice on */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SampleParts"];
-          };
-        };
-      };
-    };
-    /** Remove the sample with everything done with it */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/starters": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Designs to start from */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StarterView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/starters/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A starter’s document, with the organization’s name and address */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StarterDocument"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Upload a file; the request body is the file’s bytes */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["UploadView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** See the first rows of a file as they would be read, before anything is stored */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SourceOptions"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SourceLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/survey": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SurveyQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SurveyView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/uploads/{id}/list": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Import a file as a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ListOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All lists, without their columns */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Create a list by hand; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewList"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list with its columns and its state */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Remove a list for which nothing was produced */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    /** Give a list another name */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Renaming"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/lists/{id}/removal": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What removing a list would do */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RemovalView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/erase": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Erase the people of a list for good; what was mailed stays as numbers. The name confirms it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Renaming"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a list's recipients, searched, filtered and sorted */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add recipients by hand; returns their IDs */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewRecipients"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient: values, corrections, mail so far */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/values/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Correct a value */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ValueChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/facts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How many are blank in a column, and its longest value */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ColumnFacts"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipient-ids": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ids of all recipients that a search finds, in its order */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as CSV, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as XLSX, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/export.json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients that a search finds as JSON, with the ledger's columns on demand */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          where?: string;
-          sorts?: string;
-          issue?: components["schemas"]["CheckKind"];
-          segment?: number;
-          columns?: string;
-          ledger?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/cells": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set values of cells, as one act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CellValues"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/set": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set a column for a selection */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ColumnValue"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/remove": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Remove recipients from the list; drops hold them, and you can undo this */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Removal"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/replace/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What find and replace would change */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Replacement"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReplacementPreview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/replace": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Find and replace, as one act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Replacement"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo the last act on a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Redo the last undone act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's log: who did what, when and why */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LogView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log/{actionId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The values that an act changed, the first 200 */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          actionId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LogChange"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/log/{actionId}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo any act in the log */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          actionId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a column, entered by hand or computed; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewColumn"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a column from the list */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    /** Change a column's heading, type, role or expression */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ColumnEdit"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/uses": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ColumnUses"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/columns/{columnId}/divide": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Preview how a column would be split */
-    get: {
-      parameters: {
-        query: {
-          whole: components["schemas"]["Role"];
-        };
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Split a column of full names or addresses */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Division"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/expression": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** An expression’s results for the first recipients, or its errors */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ExpressionQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ExpressionAnswer"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/functions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The functions of the field language */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The checks that found something in a list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CheckView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Check the whole list again */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What a check found, with before and after */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CheckIssueRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}/fix": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Apply the proposed fixes, for some or for all */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CheckIssueOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/checks/{kind}/leave": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Accept issues as they are */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          kind: components["schemas"]["CheckKind"];
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CheckIssueOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Number of possible duplicates and households */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DuplicateCounts"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Look for duplicates and households */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/pairs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Possible duplicates, side by side */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DuplicateView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/keep": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep one of two duplicates */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Keeping"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/keep-sure": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep the first of each certain match */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/duplicates/different": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark two recipients as not duplicates */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Difference"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/households": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Recipients at the same address, and who of them belongs to a household */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["HouseholdView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Combine households into one piece */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Addressing"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/households/{household}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Say who belongs to a household, in order; with fewer than two members it is dissolved */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          household: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["HouseholdOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/households-without": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Households where no member gets a piece of the drop, and why */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["HouseholdWithout"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/segments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's saved segments */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SegmentView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Save a filter as a new segment; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewSegment"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change a segment's name or filter; its drops follow */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SegmentChange"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Remove a segment */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}/effect": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What replacing a segment's filter would change */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FilterQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SegmentEffect"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/segments/{id}/tick": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add or exclude individual recipients in a segment */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Ticking"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/filter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** A filter in typed and built form, with the number of matching recipients */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FilterQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["FilterAnswer"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All suppression lists */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SuppressionListRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Create a suppression list; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Renaming"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/{id}/entries": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The people on a suppression list */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SuppressionPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add an entry */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewSuppression"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/entries/{entryId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove an entry */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          entryId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/entries/{entryId}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Restore an entry */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          entryId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/suppressions/{id}/bring-in": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Import entries from a file, by column roles */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SuppressionUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The returns entered last, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnsView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Record a returned piece, and apply the rule for its reason */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReturnedPiece"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The produced pieces with a number or a barcode, last mailed first */
-    get: {
-      parameters: {
-        query: {
-          code: string;
-          dropId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["FoundPiece"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What the checks say of a recipient's address with other values, in sentences */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TypedAddress"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Take a return back, with all that followed from it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record the returns and corrected addresses of a file, and do what follows from each */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReturnsToImport"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnImported"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/imports/{batch}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo all returns of one file; returns how many, and why others were kept */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          batch: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["UndoneReturns"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/returns/rules": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The reasons for returns, in the order of their keys, and what follows from each */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnRule"][];
-          };
-        };
-      };
-    };
-    /** Say what follows from a return, by its reason */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReturnRules"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReturnRule"][];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/details": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's sets of detail rows */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DetailView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Import detail rows from a file, matched by the list’s key */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DetailUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/details/{id}/rows": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient’s detail rows, or rows without a matching recipient */
-    get: {
-      parameters: {
-        query?: {
-          recipientId?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/details/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a set of detail rows */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/reload/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** See how a newer file of a list would be read */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/reload": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Compare a file with a list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadUpload"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How a file differs from the list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Discard the file; the list does not change */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}/{kind}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Recipients that are added, changed, or missing from the file */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          kind: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReloadItem"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reloads/{id}/take": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Apply the chosen changes; creates a new version of the list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReloadChoice"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A list's versions: each load */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ListVersionView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The recipients of a version with the values of that moment */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RecipientPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/versions/{number}/bring-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Restore a version */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All designs */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Create a letter, an envelope, a label sheet, or an email, as its document says or blank; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewDesign"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A design and its newest text */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Remove a design that nothing uses */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    /** Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DesignChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignChanged"];
-          };
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/designs/{id}/duplicate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Duplicate a design; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DesignCopy"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The field names of a letter that are not headings of a list, and their matches */
-    get: {
-      parameters: {
-        query: {
-          listId: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["NameMatch"][];
-          };
-        };
-      };
-    };
-    /** Match a field name to a column; remembered for this letter and list */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MatchOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/row-matches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Detail rows of a letter that a list does not have, and their matches */
-    get: {
-      parameters: {
-        query: {
-          listId: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RowsNameMatch"][];
-          };
-        };
-      };
-    };
-    /** Match a detail-row name to rows or columns of a list; remembered for this letter and list */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RowsMatchOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/document": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Save a design's document */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DocumentChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/merge": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What someone else has since saved, and both texts merged block by block where they do not overlap */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MergeOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MergeView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/removal": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What removing a design would do */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RemovalView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A design's versions, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/versions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The text of a version */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JsonNode"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/compare": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Where the texts of two versions differ */
-    get: {
-      parameters: {
-        query: {
-          from: number;
-          to: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TextDifference"][][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/first-page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The first page of a design as a PDF, with the first recipient of its list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring an old version back as the newest one */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Restoring"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["VersionView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/preview": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Compose a letter that need not be saved, for one recipient */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PreviewOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["Preview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** The recipient with the longest letter, or one with blanks */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FindOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["Found"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/print": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** A recipient’s field values */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrintOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PrintedField"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The added pictures, newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PictureRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Bring a picture in; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PictureRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A picture's bytes */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Bring a word processor document to the server; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["UploadView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{id}/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** See a document as it would be a letter, before anything is stored */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DocumentQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DocumentLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{id}/letter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Create a letter from a document; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DocumentOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents/{id}/replace/{designId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Make a document the newest version of a letter; returns the version's number */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DocumentReplacement"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The file a letter was imported from */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DesignFileView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/file/content": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The original bytes of the file a letter was imported from */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/document.docx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A letter with its field codes, as a document that can be edited elsewhere and imported again */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/form": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Start a form from a PDF; the request body is its bytes; returns its ID
-     * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
-     */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-          file: string;
-          listId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/form": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Replace a form's PDF with a newer one; the request body is its bytes; returns the version
-     * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
-     */
-    post: {
-      parameters: {
-        query: {
-          basedOn: number;
-          file: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/form/match": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What of a list belongs into a form's fields, by the fields' names */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["FormQuestion"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": {
-              [key: string]: string;
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Organization settings, options, and limits */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
             };
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All campaigns with their drops and trays */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CampaignView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Create a campaign; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewCampaign"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Start a drop with a list or segment, a package of designs, and a mail date; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewDrop"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/write": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Write to one recipient only: a drop of one piece under “Single letters” */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SingleLetter"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StartedSingle"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/removal": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What removing a drop would do */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RemovalView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A drop with its trays and issues */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["DropView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Remove a drop of which nothing was produced */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    /** Change a drop's name, its mail date, or whether it must be signed off */
-    patch: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["DropChange"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    trace?: never;
-  };
-  "/api/drops/{id}/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Check the pieces again where that failed */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/package": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set the designs in a drop’s package */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PackageOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a drop's recipients, by tray, search and issue */
-    get: {
-      parameters: {
-        query?: {
-          tray?: components["schemas"]["Tray"];
-          search?: string;
-          alike?: string;
-          sort?: string;
-          descending?: boolean;
-          inDoubt?: boolean;
-          noted?: boolean;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BenchPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipient-ids": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ids of all recipients that a search finds */
-    get: {
-      parameters: {
-        query?: {
-          tray?: components["schemas"]["Tray"];
-          search?: string;
-          alike?: string;
-          sort?: string;
-          descending?: boolean;
-          inDoubt?: boolean;
-          noted?: boolean;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/list-issues": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Open issues of the list in values that the drop’s ready pieces print */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PrintedIssuesView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/held": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How many recipients are held, by reason */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["HoldGroup"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/held/recipients": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ids of the recipients held for a reason */
-    get: {
-      parameters: {
-        query: {
-          reason: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/place": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The place of a piece among all of a drop in the order of their numbers, from 0 */
-    get: {
-      parameters: {
-        query: {
-          piece: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient at the bench: issues, values, history */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BenchPerson"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/proof.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's finished pages, by the composition that prints */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/letters/{designId}/document.docx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's letter as a DOCX that can be edited */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/events": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What happened in a drop, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["EventRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/hold": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Keep recipients out of this drop */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/pull": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record that the pieces were pulled that were produced before a rule would have held them */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/release": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Release held recipients */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/take-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Move produced pieces back to Ready; the ledger keeps the reason */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/returned": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record returned pieces */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BenchAct"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/channels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set which recipients get paper, email, or both */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ChannelOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/go-by": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Set the channel for some recipients */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["GoByOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/accept": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Accept an issue as is, for one recipient or for all like it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Acceptance"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/reopen": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Open an accepted issue again */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Reopening"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo the last act */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/values/{columnId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Correct a value from the bench */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          columnId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ValueChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A campaign with its steps, dates, trays, and who left */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CampaignStanding"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/plan": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Start a campaign with steps, or change how its recipients go through them; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SequenceOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/steps": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a step; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewStep"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/steps/{stepId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change a step */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          stepId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["StepPlan"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Remove a step of which nothing was produced */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          stepId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/steps/{stepId}/move": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mail a step on another day */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          stepId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MovedStep"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/steps/{stepId}/skip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Skip a step, or take it up again */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          stepId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SkippedStep"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/steps/look": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What a change of steps would change, and for whom; nothing is changed */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["StepLook"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StepConsequences"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/condition": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What is wrong with a step's condition, where anything is */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ConditionToCheck"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ConditionLook"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/people": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Each recipient’s progress in a campaign */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          which?: components["schemas"]["PeopleOf"];
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CampaignPeople"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/campaigns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient’s progress in the campaigns of their list */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PlaceInCampaign"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/enter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add recipients to a campaign; returns how many entered */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Entering"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/leave": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Remove recipients from a campaign; returns how many left */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Leaving"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/return": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Return recipients who left to a campaign; returns how many */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["OfCampaign"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/patterns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Sequences of steps that are kept for reuse */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PatternRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Save a campaign's steps as a pattern; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["KeptPattern"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/patterns/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a pattern */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/responses": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The responses recorded last, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ResponseRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Record a response; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReceivedResponse"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/responses/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Who may be meant by a recipient's own number or a piece number */
-    get: {
-      parameters: {
-        query: {
-          code: string;
-          campaignId?: number;
-          on?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["Responder"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/responses/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo that a response was recorded */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/responses/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record the responses of a file, or of a column of the campaign's list */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ResponsesToImport"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ResponseImport"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/responses/imports/{batch}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo all responses recorded by one import; returns how many */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          batch: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/responses": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's responses, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ResponseRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/report": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A campaign in numbers */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CampaignReport"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/report/by": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** How many of those who were mailed responded, divided by a column, segment, version, or channel */
-    get: {
-      parameters: {
-        query: {
-          by: components["schemas"]["ReportBy"];
-          columnId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReportShare"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/report.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A campaign's numbers as CSV */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/report.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A campaign's numbers as a workbook */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/campaigns/{id}/report.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A campaign's report on two pages */
-    get: {
-      parameters: {
-        query?: {
-          by?: components["schemas"]["ReportBy"];
-          columnId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/person": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The same person on other lists, and recipients marked as different people */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PersonView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/separate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark two recipients as different people */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          otherId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/join": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark two recipients as the same person */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          otherId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/documents": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The documents kept with a recipient, and with the same person on other lists */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PersonFileRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Keep a document with a recipient: a PDF or a picture; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents-of-people/{fileId}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The original bytes of a document kept with a recipient */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          fileId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/documents-of-people/{fileId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a document of a recipient for good */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          fileId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/recipients/{recipientId}/notes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The notes about a recipient, and about the same person on other lists */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PersonNote"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Note something about a recipient */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NoteOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/notes/{noteId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a note about a recipient */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          noteId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/notes/{noteId}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Put back a note about a recipient */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          noteId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/people": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Recipients of all lists by words of their name, or by a part of their email address or of a document's name */
-    get: {
-      parameters: {
-        query: {
-          text: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PersonOnList"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/priority": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set which drop is mailed when a contact limit allows only one */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PriorityOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/contact-limits": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The contact limits */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ContactLimit"][];
-          };
-        };
-      };
-    };
-    /** Set the contact limits */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewContactLimits"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ContactLimit"][];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/work": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What has to be done, by when it is due */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["WorkToday"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/work/mark": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Assign, postpone, or finish a piece of work */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["WorkMark"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/calendar": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What is mailed on which day, across campaigns */
-    get: {
-      parameters: {
-        query: {
-          from: string;
-          to: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CalendarView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/calendar.ics": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The mail dates as an iCalendar file */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/calendar/address": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The secret part of the calendar feed’s address; null if there is no feed */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SubscriptionView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Give the calendar a new secret address; the one before no longer works */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SubscriptionView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/calendar": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** On which days nothing is mailed */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["CalendarSetting"];
-          };
-        };
-      };
-    };
-    /** Say on which days nothing is mailed; dates that depend on it follow */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["CalendarSetting"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The smallest set of recipients that shows every variation, each with its reasons */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ProofSetView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Mark a recipient’s pages as right or wrong */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Verdict"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proof-set/own/{recipientId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a recipient to the proof set */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Remove an added recipient from the proof set */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/sign-off": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Sign off a drop exactly as it is now */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SigningOff"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Withdraw sign-off */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/proofs.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The proof set as a PDF with a mark across each page and a cover to sign */
-    get: {
-      parameters: {
-        query?: {
-          recipients?: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/longest.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A test piece with the longest value of every column */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/letters/{designId}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A letter or form as one recipient gets it, and the standard one */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["OneOffView"];
-          };
-        };
-      };
-    };
-    /** Change a letter or form for one recipient only; also resolves it with the design's newest version */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["OneOffChange"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    post?: never;
-    /** Return a recipient to the standard letter */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-          designId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/plan": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** What a run would produce and cost, and who is excluded and why */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RunOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PlanView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/runs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A drop's runs, the newest first */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Start a run */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RunOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One run */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/detail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A run with its settings, batches and log */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunDetail"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/pieces": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of a run's pieces, in its order, each with its state */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-          piece?: number;
-          mail?: string;
-          code?: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunPieces"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/files/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** One of a run's files; a ZIP with a file per recipient can be read while it is produced */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/files.zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** All of a run's files in a ZIP */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/messages/{form}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The messages of a run that a mail server took, as .eml in a ZIP or as mbox */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          form: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/remake": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Re-create a run’s files from its saved data */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["JobBegun"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/pause": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Pause a run; its pieces stay with it */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/resume": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Resume a paused run; a print run can resume from a piece */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["GoingOn"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/cancel": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Cancel a run; pieces already printed stay produced */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/settle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark a batch in doubt as printed or not printed */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Settling"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/settle-mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Mark a message in doubt as sent or not sent */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailSettling"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RunRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/mailed": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Record that a run's pieces were mailed: all, up to a piece, some, or all but some */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["Mailing"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/mailed/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Undo marking pieces as mailed, with a reason */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailingMistake"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/runs/{id}/take-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Move a run’s pieces back to Ready */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: {
-        content: {
-          "application/json": null | components["schemas"]["TakeBackOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ActOutcome"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/ledger.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ledger as CSV */
-    get: {
-      parameters: {
-        query?: {
-          dropId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/ledger.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The ledger as a workbook */
-    get: {
-      parameters: {
-        query?: {
-          dropId?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/stocks": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Standard label stocks */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StockView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/stocks/check": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** A custom label stock’s name and errors */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["StockOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StockView"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/envelopes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The standard sizes of envelopes */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["EnvelopeView"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/sheet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Compose a whole sheet of labels, which need not be saved, with the list's recipients */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["SheetPreviewOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["SheetPreview"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/outline.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A sheet of nothing but the labels' outlines, to hold against the light behind a real one */
-    get: {
-      parameters: {
-        query?: {
-          printerId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/designs/{id}/sheets.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Sheets with one text throughout, such as return addresses */
-    get: {
-      parameters: {
-        query?: {
-          sheets?: number;
-          start?: number;
-          printerId?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The printers, how they take envelopes, and their offsets */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PrinterRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add a printer; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrinterOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change a printer's name, feed or offsets */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PrinterOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Remove a printer */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/trial.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** An envelope with rulers at its edges: what they show is the printer's offset */
-    get: {
-      parameters: {
-        query: {
-          format: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/typefaces": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The fonts, and the replacements for fonts named in documents */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TypefacesView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add a TTF or OTF file; its bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TypefaceRow"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/typefaces/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a font that no design uses */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/typefaces/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A font's bytes */
-    get: {
-      parameters: {
-        query?: {
-          digest?: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/typefaces/replacements": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Set the replacements for fonts named in documents */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TypefaceReplacements"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/print-queues": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The print queues of this machine */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": string[];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A practice printer: its trays, jobs, and problems */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PracticeView"];
-          };
-        };
-      };
-    };
-    /** Set a practice printer's speed and how often it jams */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["PracticeSetting"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/trays/{tray}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Fill or empty a tray */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          tray: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TrayFilling"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/jam": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Simulate a jam on the next sheet */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    /** Take the jammed sheet out */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/printers/{id}/practice/stack": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The output stack, newest sheet on top */
-    get: {
-      parameters: {
-        query?: {
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["StackView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Clear the output stack */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/practice-jobs/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What a practice printer was given, as a PDF */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/settings/salutations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Salutation rules by language */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["LaddersView"];
-          };
-        };
-      };
-    };
-    /** Set the salutation rules */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["LadderOrder"][];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lists/{id}/salutations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** How many recipients each salutation rule applies to, and which ones */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["RungOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["RungView"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The accounts that email is sent with */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailAccountRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Add an account; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /** Change an account */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    post?: never;
-    /** Remove an account */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/mailbox": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The mailbox in which an account's bounces arrive; null where it has none */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BounceMailboxRow"];
-          };
-        };
-      };
-    };
-    /** Set the mailbox in which an account's bounces arrive */
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["MailboxOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    post?: never;
-    /** Stop reading an account's bounces */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/mailbox/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Read an account's bounces now */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailboxRead"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-accounts/{id}/test": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Test an account, step by step */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["AccountTrial"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TestStep"][];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A recipient's message with its headers: as it was sent, or as it would go out */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailLook"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/recipients/{recipientId}/test-mail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Send a recipient’s message to yourself as a test; not recorded in the ledger */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          recipientId: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["TestMail"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["TestMailed"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-folders": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The folders of files to attach */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailFolderRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Create a folder of files to attach; returns its ID */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["NewFolder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-folders/{id}/files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The files of a folder */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailFileRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    /** Bring a file into a folder, or all files of a ZIP archive; the bytes are the request's body */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BroughtFile"][];
-          };
-        };
-      };
-    };
-    /** Take a file out of a folder */
-    delete: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-files": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a file that is attached for every recipient; the request body is the file’s bytes */
-    post: {
-      parameters: {
-        query: {
-          name: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["BroughtFile"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/mail-reports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Import a delivery report (RFC 3464); the request body is the message */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/octet-stream": string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["ReportTaken"];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/mail-reports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The delivery reports on a drop's messages */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["MailReportRow"][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/drops/{id}/mail-reports/settle": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Suppress or ignore permanently undeliverable addresses */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReportSettling"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The practice post office: its address and behavior */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostOfficeView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A part of the messages that it took, the newest first */
-    get: {
-      parameters: {
-        query?: {
-          search?: string;
-          offset?: number;
-          limit?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostedPage"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Empty the practice post office's inbox */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A message to be read */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": components["schemas"]["PostedView"];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    /** Take a message out of its inbox */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/source.eml": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A message as received */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/files/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A file that is attached to a message */
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-          number: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/messages/{id}/report": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Send a delivery report on a message to its sender */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["ReportOrder"];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/behaviors": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Add a behavior: refuse, later, slow, drop, drop after, report */
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          "application/json": components["schemas"]["BehaviorOrder"];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            "application/json": number;
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/post-office/behaviors/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Remove a behavior */
-    delete: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SettingsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/organization": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the organization’s name, locale, and currency */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Organization"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What paper, envelopes and postage weigh and cost */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PriceTable"];
+                    };
+                };
+            };
+        };
+        /** Set what they weigh and cost */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PriceTable"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/keep-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set for how long runs' files are kept */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeepFiles"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Running and recent jobs */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One piece of long work */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel long work */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, by whom and to what, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    limit?: number;
+                    before?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/countries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Countries, with the usual number format, currency, and paper */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CountryChoice"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/time-zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Time zones, by region and city */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a sample list, designs, and drop to practice on */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SampleParts"];
+                    };
+                };
+            };
+        };
+        /** Remove the sample with everything done with it */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Designs to start from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StarterView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A starter’s document, with the organization’s name and address */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StarterDocument"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Upload a file; the request body is the file’s bytes */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UploadView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See the first rows of a file as they would be read, before anything is stored */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SourceOptions"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check a whole file before it is imported: the number of recipients, values that do not match the type of their column, and totals rows */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SurveyQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SurveyView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a file as a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ListOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All lists, without their columns */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Create a list by hand; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewList"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list with its columns and its state */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Remove a list for which nothing was produced */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Give a list another name */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/lists/{id}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What removing a list would do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RemovalView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Erase the people of a list for good; what was mailed stays as numbers. The name confirms it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a list's recipients, searched, filtered and sorted */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add recipients by hand; returns their IDs */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewRecipients"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient: values, corrections, mail so far */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/values/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a value */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ValueChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many are blank in a column, and its longest value */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ColumnFacts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipient-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of all recipients that a search finds, in its order */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as CSV, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as XLSX, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients that a search finds as JSON, with the ledger's columns on demand */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    where?: string;
+                    sorts?: string;
+                    issue?: components["schemas"]["CheckKind"];
+                    segment?: number;
+                    columns?: string;
+                    ledger?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set values of cells, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CellValues"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a column for a selection */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnValue"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove recipients from the list; drops hold them, and you can undo this */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Removal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What find and replace would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacementPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find and replace, as one act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo the last act on a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redo the last undone act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's log: who did what, when and why */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The values that an act changed, the first 200 */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LogChange"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/log/{actionId}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo any act in the log */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    actionId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a column, entered by hand or computed; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewColumn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a column from the list */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a column's heading, type, role or expression */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ColumnEdit"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which computed columns, designs, segments, and drops use a column: to be known before it is removed or changed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ColumnUses"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/columns/{columnId}/divide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preview how a column would be split */
+        get: {
+            parameters: {
+                query: {
+                    whole: components["schemas"]["Role"];
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Split a column of full names or addresses */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Division"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/expression": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An expression’s results for the first recipients, or its errors */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExpressionQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ExpressionAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The functions of the field language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The checks that found something in a list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Check the whole list again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a check found, with before and after */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckIssueRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/fix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Apply the proposed fixes, for some or for all */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CheckIssueOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/checks/{kind}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept issues as they are */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    kind: components["schemas"]["CheckKind"];
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CheckIssueOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Number of possible duplicates and households */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DuplicateCounts"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Look for duplicates and households */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Possible duplicates, side by side */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DuplicateView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep one of two duplicates */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/keep-sure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the first of each certain match */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/duplicates/different": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark two recipients as not duplicates */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Difference"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/households": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients at the same address, and who of them belongs to a household */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Combine households into one piece */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Addressing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/households/{household}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say who belongs to a household, in order; with fewer than two members it is dissolved */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    household: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HouseholdOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/households-without": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Households where no member gets a piece of the drop, and why */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HouseholdWithout"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/segments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's saved segments */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a filter as a new segment; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSegment"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a segment's name or filter; its drops follow */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SegmentChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a segment */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What replacing a segment's filter would change */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SegmentEffect"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/segments/{id}/tick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add or exclude individual recipients in a segment */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Ticking"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/filter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A filter in typed and built form, with the number of matching recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FilterQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilterAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All suppression lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionListRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Create a suppression list; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Renaming"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people on a suppression list */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SuppressionPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add an entry */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewSuppression"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove an entry */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/entries/{entryId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore an entry */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    entryId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppressions/{id}/bring-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import entries from a file, by column roles */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SuppressionUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The returns entered last, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Record a returned piece, and apply the rule for its reason */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnedPiece"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The produced pieces with a number or a barcode, last mailed first */
+        get: {
+            parameters: {
+                query: {
+                    code: string;
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundPiece"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the checks say of a recipient's address with other values, in sentences */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TypedAddress"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a return back, with all that followed from it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record the returns and corrected addresses of a file, and do what follows from each */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnsToImport"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnImported"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/imports/{batch}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo all returns of one file; returns how many, and why others were kept */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UndoneReturns"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The reasons for returns, in the order of their keys, and what follows from each */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRule"][];
+                    };
+                };
+            };
+        };
+        /** Say what follows from a return, by its reason */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReturnRules"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReturnRule"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/details": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's sets of detail rows */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DetailView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Import detail rows from a file, matched by the list’s key */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DetailUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient’s detail rows, or rows without a matching recipient */
+        get: {
+            parameters: {
+                query?: {
+                    recipientId?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/details/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a set of detail rows */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See how a newer file of a list would be read */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/reload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare a file with a list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadUpload"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a file differs from the list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Discard the file; the list does not change */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients that are added, changed, or missing from the file */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReloadItem"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reloads/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Apply the chosen changes; creates a new version of the list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReloadChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list's versions: each load */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListVersionView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The recipients of a version with the values of that moment */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RecipientPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/versions/{number}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore a version */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All designs */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Create a letter, an envelope, a label sheet, or an email, as its document says or blank; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewDesign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A design and its newest text */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Remove a design that nothing uses */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a design's name, list, description, tags, or archive it; with another list its fields are matched by heading and role */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DesignChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignChanged"];
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/designs/{id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Duplicate a design; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DesignCopy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The field names of a letter that are not headings of a list, and their matches */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Match a field name to a column; remembered for this letter and list */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MatchOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/row-matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Detail rows of a letter that a list does not have, and their matches */
+        get: {
+            parameters: {
+                query: {
+                    listId: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RowsNameMatch"][];
+                    };
+                };
+            };
+        };
+        /** Match a detail-row name to rows or columns of a list; remembered for this letter and list */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RowsMatchOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Save a design's document */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What someone else has since saved, and both texts merged block by block where they do not overlap */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MergeOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MergeView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What removing a design would do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RemovalView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A design's versions, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a version */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonNode"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the texts of two versions differ */
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TextDifference"][][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/first-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The first page of a design as a PDF, with the first recipient of its list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring an old version back as the newest one */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Restoring"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a letter that need not be saved, for one recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PreviewOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Preview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The recipient with the longest letter, or one with blanks */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Found"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A recipient’s field values */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrintOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintedField"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The added pictures, newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring a picture in; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PictureRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture's bytes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a word processor document to the server; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UploadView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See a document as it would be a letter, before anything is stored */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DocumentLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Create a letter from a document; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{id}/replace/{designId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a document the newest version of a letter; returns the version's number */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DocumentReplacement"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file a letter was imported from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DesignFileView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/file/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The original bytes of the file a letter was imported from */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/document.docx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter with its field codes, as a document that can be edited elsewhere and imported again */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start a form from a PDF; the request body is its bytes; returns its ID
+         * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
+         */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                    file: string;
+                    listId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Replace a form's PDF with a newer one; the request body is its bytes; returns the version
+         * @description Of a PDF that opens only with a password, this is in the header Open-Password, percent-encoded as UTF-8; without it, or with another, the answer is 423. It is kept encrypted.
+         */
+        post: {
+            parameters: {
+                query: {
+                    basedOn: number;
+                    file: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/form/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of a list belongs into a form's fields, by the fields' names */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FormQuestion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            [key: string]: string;
+                        };
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All campaigns with their drops and trays */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Create a campaign; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewCampaign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a drop with a list or segment, a package of designs, and a mail date; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewDrop"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write to one recipient only: a drop of one piece under “Single letters” */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SingleLetter"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StartedSingle"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/removal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What removing a drop would do */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RemovalView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drop with its trays and issues */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DropView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Remove a drop of which nothing was produced */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        /** Change a drop's name, its mail date, or whether it must be signed off */
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DropChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/drops/{id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Check the pieces again where that failed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the designs in a drop’s package */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PackageOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a drop's recipients, by tray, search and issue */
+        get: {
+            parameters: {
+                query?: {
+                    tray?: components["schemas"]["Tray"];
+                    search?: string;
+                    alike?: string;
+                    sort?: string;
+                    descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipient-ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of all recipients that a search finds */
+        get: {
+            parameters: {
+                query?: {
+                    tray?: components["schemas"]["Tray"];
+                    search?: string;
+                    alike?: string;
+                    sort?: string;
+                    descending?: boolean;
+                    inDoubt?: boolean;
+                    noted?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/list-issues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open issues of the list in values that the drop’s ready pieces print */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintedIssuesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many recipients are held, by reason */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HoldGroup"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/held/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of the recipients held for a reason */
+        get: {
+            parameters: {
+                query: {
+                    reason: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The place of a piece among all of a drop in the order of their numbers, from 0 */
+        get: {
+            parameters: {
+                query: {
+                    piece: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient at the bench: issues, values, history */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchPerson"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/proof.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's finished pages, by the composition that prints */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/letters/{designId}/document.docx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's letter as a DOCX that can be edited */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened in a drop, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EventRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep recipients out of this drop */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that the pieces were pulled that were produced before a rule would have held them */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Release held recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move produced pieces back to Ready; the ledger keeps the reason */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/returned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record returned pieces */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BenchAct"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set which recipients get paper, email, or both */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChannelOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/go-by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the channel for some recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoByOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept an issue as is, for one recipient or for all like it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Acceptance"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open an accepted issue again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Reopening"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo the last act */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/values/{columnId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a value from the bench */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    columnId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ValueChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign with its steps, dates, trays, and who left */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignStanding"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start a campaign with steps, or change how its recipients go through them; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SequenceOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a step; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewStep"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a step */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepPlan"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a step of which nothing was produced */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mail a step on another day */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MovedStep"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/{stepId}/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Skip a step, or take it up again */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    stepId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SkippedStep"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/steps/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a change of steps would change, and for whom; nothing is changed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepLook"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepConsequences"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/condition": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is wrong with a step's condition, where anything is */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConditionToCheck"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ConditionLook"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each recipient’s progress in a campaign */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    which?: components["schemas"]["PeopleOf"];
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignPeople"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/campaigns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient’s progress in the campaigns of their list */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlaceInCampaign"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add recipients to a campaign; returns how many entered */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Entering"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Remove recipients from a campaign; returns how many left */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Return recipients who left to a campaign; returns how many */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OfCampaign"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sequences of steps that are kept for reuse */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PatternRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Save a campaign's steps as a pattern; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KeptPattern"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a pattern */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The responses recorded last, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Record a response; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReceivedResponse"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may be meant by a recipient's own number or a piece number */
+        get: {
+            parameters: {
+                query: {
+                    code: string;
+                    campaignId?: number;
+                    on?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Responder"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo that a response was recorded */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record the responses of a file, or of a column of the campaign's list */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ResponsesToImport"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseImport"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/responses/imports/{batch}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo all responses recorded by one import; returns how many */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    batch: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/responses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's responses, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ResponseRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign in numbers */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CampaignReport"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report/by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many of those who were mailed responded, divided by a column, segment, version, or channel */
+        get: {
+            parameters: {
+                query: {
+                    by: components["schemas"]["ReportBy"];
+                    columnId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportShare"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's numbers as CSV */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's numbers as a workbook */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/campaigns/{id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A campaign's report on two pages */
+        get: {
+            parameters: {
+                query?: {
+                    by?: components["schemas"]["ReportBy"];
+                    columnId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same person on other lists, and recipients marked as different people */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/separate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark two recipients as different people */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    otherId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/person/{otherId}/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark two recipients as the same person */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    otherId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The documents kept with a recipient, and with the same person on other lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonFileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Keep a document with a recipient: a PDF or a picture; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents-of-people/{fileId}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The original bytes of a document kept with a recipient */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    fileId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents-of-people/{fileId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a document of a recipient for good */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    fileId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/recipients/{recipientId}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The notes about a recipient, and about the same person on other lists */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonNote"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Note something about a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{noteId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a note about a recipient */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    noteId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notes/{noteId}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put back a note about a recipient */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    noteId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Recipients of all lists by words of their name, or by a part of their email address or of a document's name */
+        get: {
+            parameters: {
+                query: {
+                    text: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PersonOnList"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/priority": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set which drop is mailed when a contact limit allows only one */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PriorityOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/contact-limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The contact limits */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ContactLimit"][];
+                    };
+                };
+            };
+        };
+        /** Set the contact limits */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewContactLimits"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ContactLimit"][];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has to be done, by when it is due */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WorkToday"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work/mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Assign, postpone, or finish a piece of work */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WorkMark"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is mailed on which day, across campaigns */
+        get: {
+            parameters: {
+                query: {
+                    from: string;
+                    to: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mail dates as an iCalendar file */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/address": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The secret part of the calendar feed’s address; null if there is no feed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SubscriptionView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Give the calendar a new secret address; the one before no longer works */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SubscriptionView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** On which days nothing is mailed */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CalendarSetting"];
+                    };
+                };
+            };
+        };
+        /** Say on which days nothing is mailed; dates that depend on it follow */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CalendarSetting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The smallest set of recipients that shows every variation, each with its reasons */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ProofSetView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Mark a recipient’s pages as right or wrong */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proof-set/own/{recipientId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a recipient to the proof set */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Remove an added recipient from the proof set */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/sign-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign off a drop exactly as it is now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SigningOff"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Withdraw sign-off */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/proofs.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The proof set as a PDF with a mark across each page and a cover to sign */
+        get: {
+            parameters: {
+                query?: {
+                    recipients?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/longest.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A test piece with the longest value of every column */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/letters/{designId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter or form as one recipient gets it, and the standard one */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OneOffView"];
+                    };
+                };
+            };
+        };
+        /** Change a letter or form for one recipient only; also resolves it with the design's newest version */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OneOffChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Return a recipient to the standard letter */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                    designId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run would produce and cost, and who is excluded and why */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlanView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drop's runs, the newest first */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Start a run */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RunOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One run */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run with its settings, batches and log */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a run's pieces, in its order, each with its state */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                    piece?: number;
+                    mail?: string;
+                    code?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunPieces"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of a run's files; a ZIP with a file per recipient can be read while it is produced */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of a run's files in a ZIP */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/messages/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The messages of a run that a mail server took, as .eml in a ZIP or as mbox */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/remake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Re-create a run’s files from its saved data */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobBegun"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause a run; its pieces stay with it */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Resume a paused run; a print run can resume from a piece */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoingOn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel a run; pieces already printed stay produced */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark a batch in doubt as printed or not printed */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Settling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/settle-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mark a message in doubt as sent or not sent */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailSettling"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/mailed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that a run's pieces were mailed: all, up to a piece, some, or all but some */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Mailing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/mailed/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo marking pieces as mailed, with a reason */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailingMistake"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a run’s pieces back to Ready */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": null | components["schemas"]["TakeBackOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ActOutcome"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger as CSV */
+        get: {
+            parameters: {
+                query?: {
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ledger as a workbook */
+        get: {
+            parameters: {
+                query?: {
+                    dropId?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Standard label stocks */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A custom label stock’s name and errors */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/envelopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The standard sizes of envelopes */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EnvelopeView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compose a whole sheet of labels, which need not be saved, with the list's recipients */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SheetPreviewOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SheetPreview"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/outline.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of nothing but the labels' outlines, to hold against the light behind a real one */
+        get: {
+            parameters: {
+                query?: {
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/sheets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sheets with one text throughout, such as return addresses */
+        get: {
+            parameters: {
+                query?: {
+                    sheets?: number;
+                    start?: number;
+                    printerId?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The printers, how they take envelopes, and their offsets */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a printer; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a printer's name, feed or offsets */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PrinterOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Remove a printer */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/trial.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An envelope with rulers at its edges: what they show is the printer's offset */
+        get: {
+            parameters: {
+                query: {
+                    format: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fonts, and the replacements for fonts named in documents */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypefacesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add a TTF or OTF file; its bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypefaceRow"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a font that no design uses */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A font's bytes */
+        get: {
+            parameters: {
+                query?: {
+                    digest?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typefaces/replacements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set the replacements for fonts named in documents */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TypefaceReplacements"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/print-queues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The print queues of this machine */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practice printer: its trays, jobs, and problems */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+            };
+        };
+        /** Set a practice printer's speed and how often it jams */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PracticeSetting"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/trays/{tray}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Fill or empty a tray */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    tray: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TrayFilling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/jam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Simulate a jam on the next sheet */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        /** Take the jammed sheet out */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{id}/practice/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The output stack, newest sheet on top */
+        get: {
+            parameters: {
+                query?: {
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StackView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Clear the output stack */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice-jobs/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a practice printer was given, as a PDF */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Salutation rules by language */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LaddersView"];
+                    };
+                };
+            };
+        };
+        /** Set the salutation rules */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LadderOrder"][];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/salutations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many recipients each salutation rule applies to, and which ones */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RungOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RungView"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accounts that email is sent with */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailAccountRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Add an account; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an account */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Remove an account */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/mailbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The mailbox in which an account's bounces arrive; null where it has none */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BounceMailboxRow"];
+                    };
+                };
+            };
+        };
+        /** Set the mailbox in which an account's bounces arrive */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MailboxOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Stop reading an account's bounces */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/mailbox/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an account's bounces now */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailboxRead"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-accounts/{id}/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Test an account, step by step */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AccountTrial"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestStep"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A recipient's message with its headers: as it was sent, or as it would go out */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailLook"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/recipients/{recipientId}/test-mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a recipient’s message to yourself as a test; not recorded in the ledger */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    recipientId: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TestMail"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TestMailed"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The folders of files to attach */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFolderRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Create a folder of files to attach; returns its ID */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewFolder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-folders/{id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of a folder */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailFileRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Bring a file into a folder, or all files of a ZIP archive; the bytes are the request's body */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"][];
+                    };
+                };
+            };
+        };
+        /** Take a file out of a folder */
+        delete: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a file that is attached for every recipient; the request body is the file’s bytes */
+        post: {
+            parameters: {
+                query: {
+                    name: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BroughtFile"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a delivery report (RFC 3464); the request body is the message */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReportTaken"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The delivery reports on a drop's messages */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MailReportRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drops/{id}/mail-reports/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Suppress or ignore permanently undeliverable addresses */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportSettling"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The practice post office: its address and behavior */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostOfficeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of the messages that it took, the newest first */
+        get: {
+            parameters: {
+                query?: {
+                    search?: string;
+                    offset?: number;
+                    limit?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedPage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Empty the practice post office's inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message to be read */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PostedView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Take a message out of its inbox */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/source.eml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message as received */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/files/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file that is attached to a message */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/messages/{id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a delivery report on a message to its sender */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReportOrder"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a behavior: refuse, later, slow, drop, drop after, report */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BehaviorOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/post-office/behaviors/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a behavior */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @description Which issue to accept: of one recipient, or of everybody alike. */
-    Acceptance: {
-      alike: string;
-      /** Format: int64 */
-      recipient?: null | number;
-    };
-    /** @description An account to save. */
-    AccountOrder: {
-      name: string;
-      host: string;
-      /** Format: int32 */
-      port: number;
-      tls: string;
-      userName?: null | string;
-      /** @description Null to leave it as it is. */
-      password?: null | string;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      perMinute: number;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      perDay: number;
-      /**
-       * Format: int32
-       * @default 2
-       */
-      connections: number;
-      /**
-       * Format: int32
-       * @default 60
-       */
-      firstWait: number;
-    };
-    /** @description An account to be tried out: from which address, and to which. */
-    AccountTrial: {
-      from: string;
-      to: string;
-    };
-    ActOutcome: {
-      label: string;
-      /** Format: int32 */
-      changed: number;
-      skipped: string[];
-    };
-    ActRow: {
-      /** Format: int64 */
-      id: number;
-      act: string;
-      actorKind: string;
-      actor: string;
-      at: string;
-      until: string;
-      /** Format: int64 */
-      times: number;
-      about: null | string;
-      /** Format: int64 */
-      aboutId: null | number;
-      text: string;
-    };
-    AddressCell: {
-      /** Format: int32 */
-      columnId: number;
-      name: string;
-      role: components["schemas"]["Role"];
-      value: null | string;
-    };
-    /** @description Households to address. */
-    Addressing: {
-      form: components["schemas"]["HouseholdForm"];
-      /** @description The members of each, the addressee first; all that were found where there are none. */
-      households?: null | number[][];
-    };
-    /** @enum {unknown} */
-    AnswerKind: "Field" | "Text" | "Remove" | "Keep";
-    /** @enum {unknown} */
-    BatchState: "waiting" | "handing" | "printing" | "out" | "given up" | "doubt";
-    /** @description Something that the practice post office is to do. */
-    BehaviorOrder: {
-      kind: string;
-      /** @description An address, @ and a domain, or * for all. */
-      address: string;
-      /**
-       * Format: int32
-       * @description How often; null for ever.
-       */
-      times?: null | number;
-      /** @description What it says; blank for the usual. */
-      words?: null | string;
-    };
-    BehaviorRow: {
-      /** Format: int64 */
-      id: number;
-      kind: string;
-      address: string;
-      /** Format: int64 */
-      times: null | number;
-      words: string;
-    };
-    /** @description Whom to do something to, and why. */
-    BenchAct: {
-      recipients: number[];
-      reason?: null | string;
-      /** Format: date */
-      date?: null | string;
-    };
-    /** @description A part of the recipients at the bench. */
-    BenchPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["BenchRow"][];
-    };
-    /** @description Everything the right-hand side of the bench shows. */
-    BenchPerson: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** Format: int32 */
-      pages: number;
-      holdReason: null | string;
-      returnReason: null | string;
-      /** Format: date */
-      mailedOn: null | string;
-      issues: components["schemas"]["PieceIssueRow"][];
-      inThisLetter: components["schemas"]["UsedValue"][];
-      others: components["schemas"]["UsedValue"][];
-      mail: components["schemas"]["MailSoFar"][];
-      events: components["schemas"]["EventRow"][];
-      /** @description Values and detail rows that the piece prints and that changed after it was produced. */
-      changedSince: components["schemas"]["ChangedValue"][];
-      /**
-       * Format: int64
-       * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
-       */
-      shownAsOfRun: null | number;
-      pieces: components["schemas"]["ProofPiece"][];
-      /** @description Paper, Email or Both. */
-      channel: string;
-      /** @description True where somebody chose that. */
-      channelByHand: boolean;
-      /** @description Pieces that may have gone out, and nobody knows. */
-      inDoubt: components["schemas"]["DoubtView"][];
-      /** @description What the rules would hold them for, where the piece was produced before. */
-      ruleNote: null | string;
-    };
-    /** @description A recipient at the bench. */
-    BenchRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** Format: int32 */
-      pages: number;
-      /** @description Why they are in their tray, where there is something to say. */
-      why: null | string;
-      /** @description Paper, Email or Both. */
-      channel: string;
-      /** @description True while a piece may have gone out, and nobody knows. */
-      inDoubt: boolean;
-    };
-    BounceMailboxRow: {
-      /** Format: int64 */
-      accountId: number;
-      host: string;
-      /** Format: int64 */
-      port: number;
-      tls: string;
-      userName: string;
-      hasPassword: boolean;
-      folder: string;
-      /** Format: int64 */
-      everyMinutes: number;
-      returnAddress: null | string;
-      ownAddress: boolean;
-      readAt: null | string;
-      problem: null | string;
-      /** Format: int64 */
-      messages: number;
-      /** Format: int64 */
-      reports: number;
-    };
-    /** @description A file that was brought in to be attached. */
-    BroughtFile: {
-      /** @description Its digest. */
-      file: string;
-      name: string;
-      /** Format: int64 */
-      size: number;
-    };
-    CalendarSetting: {
-      weekend: components["schemas"]["DayOfWeek"][];
-      federalHolidays: boolean;
-      holidays: components["schemas"]["Holiday"][];
-    };
-    /** @description The calendar's days and settings. */
-    CalendarView: {
-      days: components["schemas"]["MailDay"][];
-      /** @description Days of the stretch on which nothing is mailed: the name of the holiday, or of the day of the week. */
-      closed: components["schemas"]["Holiday"][];
-    };
-    /** @enum {unknown} */
-    CampaignMode: "Drops" | "Together" | "OneByOne";
-    CampaignPeople: {
-      /** Format: int64 */
-      total: number;
-      rows: components["schemas"]["CampaignPerson"][];
-    };
-    CampaignPerson: {
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      place: string;
-      /** Format: date */
-      enteredOn: null | string;
-      soFar: components["schemas"]["PersonStep"][];
-      next: string;
-      /** Format: date */
-      leftOn: null | string;
-      leftFor: null | string;
-    };
-    CampaignReport: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      currency: string;
-      /** Format: date */
-      from: null | string;
-      /** Format: date */
-      to: null | string;
-      steps: components["schemas"]["StepResult"][];
-      whole: components["schemas"]["StepResult"];
-      /** Format: int64 */
-      people: number;
-      /** Format: int64 */
-      responded: number;
-      /** Format: int64 */
-      notCredited: number;
-      returns: {
-        [key: string]: number;
-      };
-      /** Format: int64 */
-      window: number;
-    };
-    CampaignStanding: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      mode: components["schemas"]["CampaignMode"];
-      /** Format: int64 */
-      listId: null | number;
-      listName: null | string;
-      /** Format: date */
-      startsOn: null | string;
-      entry: components["schemas"]["Entry"];
-      entryFilter: string;
-      stayFilter: string;
-      /** Format: int64 */
-      responseDays: number;
-      steps: components["schemas"]["StepSight"][];
-      /** Format: int64 */
-      people: number;
-      left: {
-        [key: string]: number;
-      };
-      fields: string[];
-    };
-    /** @description A campaign with its drops. */
-    CampaignView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      createdAt: string;
-      mode: components["schemas"]["CampaignMode"];
-      /** Format: int64 */
-      listId: null | number;
-      drops: components["schemas"]["DropSummary"][];
-    };
-    /** @enum {unknown} */
-    Carried: "Whole" | "Different" | "Left";
-    /** @description One cell before and after. */
-    CellBeforeAfter: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int32 */
-      columnId: number;
-      before: string;
-      after: null | string;
-    };
-    CellChange: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      columnId: number;
-      old: null | string;
-      new: null | string;
-      at: string;
-      by: string;
-    };
-    /** @description An issue about a cell of a recipient in the table. */
-    CellIssue: {
-      /** Format: int32 */
-      columnId: number;
-      kind: components["schemas"]["CheckKind"];
-      message: string;
-      /** @description What the cell would become; null where nothing is proposed for this cell, empty for blank. */
-      fix: null | string;
-      fixable: boolean;
-    };
-    /** @description A value to set in a cell; null or nothing but spaces is blank. */
-    CellValue: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int32 */
-      columnId: number;
-      value?: null | string;
-      was?: null | components["schemas"]["FormerValue"];
-    };
-    /** @description Values to set as one act. */
-    CellValues: {
-      cells: components["schemas"]["CellValue"][];
-    };
-    /** @description A step as it is to be from now on. */
-    ChangedStep: {
-      /** Format: int64 */
-      campaignId: number;
-      /** Format: int64 */
-      stepId: number;
-      step: components["schemas"]["StepPlan"];
-    };
-    /** @description A value that is another than the one a piece was produced with. */
-    ChangedValue: {
-      /** @description The column's heading, or the name of a set of detail rows. */
-      name: string;
-      then: null | string;
-      now: null | string;
-    };
-    Channel: string;
-    /** @enum {unknown} */
-    ChannelBy: "Package" | "Address" | "Column";
-    ChannelCount: {
-      channel: string;
-      /** Format: int64 */
-      recipients: number;
-      /** Format: int64 */
-      ready: number;
-      /** Format: int64 */
-      byHand: number;
-    };
-    /** @description What decides who gets their pieces in which way. */
-    ChannelOrder: {
-      by: components["schemas"]["ChannelBy"];
-      /** Format: int32 */
-      columnId?: null | number;
-    };
-    /** @description Who of a drop gets their pieces in which way. */
-    ChannelView: {
-      /** @description Package, Address or Column. */
-      by: string;
-      /** Format: int64 */
-      columnId: null | number;
-      /** @description What the package has: Paper, Email or Both. */
-      ways: string;
-      counts: components["schemas"]["ChannelCount"][];
-    };
-    /** @description Recipients whose issues are meant; all of the check where there are none. */
-    CheckIssueOrder: {
-      recipients?: null | number[];
-    };
-    CheckIssueRow: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      kind: components["schemas"]["CheckKind"];
-      /** Format: int32 */
-      columnId: number;
-      message: string;
-      proposal: components["schemas"]["ProposedCell"][];
-    };
-    /** @enum {unknown} */
-    CheckKind:
-      | "Spaces"
-      | "Capitals"
-      | "Garbled"
-      | "Placeholder"
-      | "DigitsLost"
-      | "NoName"
-      | "MissingPart"
-      | "AddressInOneCell"
-      | "CountryUnknown"
-      | "RegionName"
-      | "RegionUnknown"
-      | "LeadingZero"
-      | "PostalCodeForm"
-      | "PostalCodeMalformed"
-      | "PostalCodeRegion"
-      | "EmailMalformed"
-      | "EmailTypo"
-      | "RoleAccount"
-      | "Phone"
-      | "NotADate"
-      | "AmbiguousDate"
-      | "DateFar"
-      | "NotANumber"
-      | "NotYesNo"
-      | "NamesInOneCell"
-      | "NamesSwapped"
-      | "FamilyNameFirst"
-      | "SeveralPeople"
-      | "TitleContradicts"
-      | "TooLong"
-      | "NoGlyph"
-      | "Computed"
-      | "SameEmail";
-    /** @description A check that found something. */
-    CheckView: {
-      kind: components["schemas"]["CheckKind"];
-      title: string;
-      hint: string;
-      /** Format: int32 */
-      cells: number;
-      /** Format: int32 */
-      recipients: number;
-      /** Format: int32 */
-      fixable: number;
-    };
-    Column: {
-      /** Format: int32 */
-      id: number;
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      role: components["schemas"]["Role"];
-      kind?: components["schemas"]["ColumnKind"];
-      expression?: null | string;
-      format?: null | string;
-    };
-    ColumnEdit: {
-      name: null | string;
-      type: null | components["schemas"]["ColumnType"];
-      role: null | components["schemas"]["Role"];
-      expression: null | string;
-      format: null | string;
-    };
-    /** @description What a column's values are like. */
-    ColumnFacts: {
-      /** Format: int64 */
-      blank: number;
-      longest: null | string;
-      example: null | string;
-    };
-    /**
-     * @default Source
-     * @enum {unknown}
-     */
-    ColumnKind: "Source" | "Hand" | "Computed";
-    /** @enum {unknown} */
-    ColumnType: "Text" | "Number" | "Date" | "YesNo";
-    /** @description Something that reads a column. */
-    ColumnUse: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-    };
-    /** @description Who reads a column of a list, to be said before it is removed or changed. */
-    ColumnUses: {
-      /** @description Computed columns. */
-      columns: components["schemas"]["ColumnUse"][];
-      /** @description Designs written with the list, or sent to it by a drop. */
-      designs: components["schemas"]["ColumnUse"][];
-      /** @description Segments whose filter reads it. */
-      segments: components["schemas"]["ColumnUse"][];
-      /** @description Drops that print it, or choose recipients or their channel by it. */
-      drops: components["schemas"]["ColumnUse"][];
-    };
-    /** @description A value to set in a column for several recipients. */
-    ColumnValue: {
-      /** Format: int32 */
-      columnId: number;
-      recipients: number[];
-      value?: null | string;
-      /**
-       * Format: int64
-       * @description The drop at whose issues it was done, so that its undo takes it back; null for none.
-       */
-      dropId?: null | number;
-    };
-    /** @enum {unknown} */
-    Comparison:
-      | "Is"
-      | "IsNot"
-      | "Contains"
-      | "ContainsNot"
-      | "StartsWith"
-      | "EndsWith"
-      | "Less"
-      | "AtMost"
-      | "Greater"
-      | "AtLeast"
-      | "Between"
-      | "OneOf"
-      | "NotOneOf"
-      | "Blank"
-      | "NotBlank"
-      | null;
-    /** @description What a condition comes to. */
-    ConditionLook: {
-      /** @description What is wrong with it; null where nothing is. */
-      error: null | string;
-    };
-    /** @description A condition of a step, to be checked. */
-    ConditionToCheck: {
-      condition: string;
-      /**
-       * Format: int64
-       * @description The step's place, from 1; conditions can ask about the steps before it.
-       */
-      position: number;
-    };
-    /** @enum {unknown} */
-    ContactCount: "Person" | "Household";
-    ContactLimit: {
-      channel: components["schemas"]["Channel"];
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int32 */
-      days: number;
-      per: components["schemas"]["ContactCount"];
-    };
-    /** @description What a run weighs (grams) and costs. */
-    CostView: {
-      designs: components["schemas"]["DesignCost"][];
-      postage: components["schemas"]["PostageCost"][];
-      /** Format: double */
-      lightest: number;
-      /** Format: double */
-      heaviest: number;
-      /** Format: double */
-      total: number;
-      currency: string;
-    };
-    /** @description A country to choose, and what is usual there. */
-    CountryChoice: {
-      code: string;
-      name: string;
-      locale: string;
-      currency: string;
-      sheet: string;
-      inInches: boolean;
-    };
-    /**
-     * @default Abroad
-     * @enum {unknown}
-     */
-    CountryLine: "Abroad" | "Always" | "Never";
-    /** @enum {unknown} */
-    DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear" | "DayNumber";
-    /** @enum {unknown} */
-    DayOfWeek: "Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday";
-    /** @description What to change about a design; null leaves a thing as it is. */
-    DesignChange: {
-      name?: null | string;
-      /** Format: int64 */
-      listId?: null | number;
-      description?: null | string;
-      tags?: null | string[];
-      archived?: null | boolean;
-    };
-    /** @description What a change of list left open. */
-    DesignChanged: {
-      /** Format: int32 */
-      openNames: number;
-    };
-    /** @description A copy to make. */
-    DesignCopy: {
-      name: string;
-    };
-    DesignCost: {
-      name: string;
-      on: string;
-      /** Format: int32 */
-      sheets: number;
-      /** Format: double */
-      grams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A design with the text of its newest version. */
-    DesignDetail: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      listId: null | number;
-      /** Format: int64 */
-      version: number;
-      /** Format: int64 */
-      revision: number;
-      updatedAt: string;
-      by: string;
-      produced: boolean;
-      usedIn: string[];
-      document: components["schemas"]["JsonNode"];
-      description: string;
-      tags: string[];
-      archived: boolean;
-    };
-    /** @description The file a letter was imported from. */
-    DesignFileView: {
-      name: string;
-      /** Format: int64 */
-      size: number;
-      /**
-       * Format: int64
-       * @description The version that was imported from it.
-       */
-      version: number;
-      at: string;
-      by: string;
-    };
-    /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
-    DesignMistake: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      /**
-       * Format: int32
-       * @description Zero-based number of the paragraph.
-       */
-      block: number;
-      /** @description The text that it stands in. */
-      source: string;
-      message: string;
-    };
-    /** @description A design as it is listed. */
-    DesignView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      listId: null | number;
-      /** Format: int64 */
-      version: number;
-      updatedAt: string;
-      by: string;
-      usedIn: string[];
-      description: string;
-      tags: string[];
-      archived: boolean;
-    };
-    /** @description A file that brings detail rows in. */
-    DetailUpload: {
-      uploadId: string;
-      name: string;
-      /**
-       * Format: int32
-       * @description Which of the chosen columns names the recipient, by its place among them.
-       */
-      key: number;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-    };
-    /** @description A set of detail rows. */
-    DetailView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      keyColumn: string;
-      sourceName: string;
-      at: string;
-      by: string;
-      /** Format: int64 */
-      rows: number;
-      /**
-       * Format: int64
-       * @description Rows that belong to no recipient.
-       */
-      unmatched: number;
-      /**
-       * Format: int64
-       * @description Recipients that have no row.
-       */
-      without: number;
-      columns: components["schemas"]["Column"][];
-      report: string[];
-    };
-    /** @description Two who are different people. */
-    Difference: {
-      /** Format: int64 */
-      a: number;
-      /** Format: int64 */
-      b: number;
-    };
-    /** @enum {unknown} */
-    DifferenceKind: "Same" | "Added" | "Removed";
-    /** @description As what to divide a column: a whole name or a whole address. */
-    Division: {
-      whole: components["schemas"]["Role"];
-    };
-    /** @description What was written, and what it is based on. */
-    DocumentChange: {
-      /**
-       * Format: int64
-       * @description The number of the version.
-       */
-      basedOn: number;
-      /**
-       * Format: int64
-       * @description Which save of that version.
-       */
-      revision: number;
-      document: components["schemas"]["JsonNode"];
-      /**
-       * @description True to save it after what somebody else saved meanwhile: both stay among the versions.
-       * @default false
-       */
-      beside: boolean;
-    };
-    /** @description A document as it would be a letter. Nothing of it is stored. */
-    DocumentLook: {
-      name: string;
-      /** Format: int64 */
-      size: number;
-      /**
-       * Format: int32
-       * @description How many pages the program that wrote it counted; 0 where it did not say.
-       */
-      pages: number;
-      letter: components["schemas"]["JsonNode"];
-      placeholders: components["schemas"]["Placeholder"][];
-      marks: components["schemas"]["MarksView"][];
-      /** @description What was chosen, those of the file before included. */
-      answers: {
-        [key: string]: components["schemas"]["PlaceholderAnswer"];
-      };
-      report: components["schemas"]["ReportLine"][];
-      /**
-       * Format: int64
-       * @description For a letter that is replaced: its newest version, which the differences are shown against.
-       */
-      version: null | number;
-      /** @description For a letter that is replaced: where the texts differ. */
-      differences: null | components["schemas"]["TextDifference"][][];
-    };
-    /** @description A letter to make of a document. */
-    DocumentOrder: {
-      name: string;
-      /** Format: int64 */
-      listId?: null | number;
-      marks?: null | string[];
-      answers?: null | {
-        [key: string]: components["schemas"]["PlaceholderAnswer"];
-      };
-    };
-    /** @description How a document is to be looked at. */
-    DocumentQuestion: {
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int64
-       * @description The letter that it is to replace; what was chosen for that letter's file holds where nothing is chosen here.
-       */
-      designId?: null | number;
-      marks?: null | string[];
-      answers?: null | {
-        [key: string]: components["schemas"]["PlaceholderAnswer"];
-      };
-    };
-    /** @description A document that replaces a letter's text. */
-    DocumentReplacement: {
-      /**
-       * Format: int64
-       * @description The version that the differences were shown against.
-       */
-      basedOn: number;
-      marks?: null | string[];
-      answers?: null | {
-        [key: string]: components["schemas"]["PlaceholderAnswer"];
-      };
-    };
-    /** @description A piece of which nobody knows whether it went out. */
-    DoubtView: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      runNumber: number;
-      email: boolean;
-      /**
-       * Format: int64
-       * @description The batch, for paper; null for a message.
-       */
-      batch: null | number;
-      words: null | string;
-    };
-    /** @description What to change about a drop. */
-    DropChange: {
-      name?: null | string;
-      /**
-       * Format: date
-       * @description Null to leave it as it is.
-       */
-      mailDate?: null | string;
-      /** @description True where no run may begin before somebody has signed off. */
-      needsSignOff?: null | boolean;
-      /**
-       * @description True to clear the mail date.
-       * @default false
-       */
-      noMailDate: boolean;
-    };
-    /** @description A drop within its campaign. */
-    DropSummary: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      listName: string;
-      designName: string;
-      /** Format: date */
-      mailDate: null | string;
-      trays: components["schemas"]["TrayCounts"];
-      /** @description The numbers of its runs that are paused. */
-      pausedRuns: number[];
-    };
-    /** @description A drop with its trays. */
-    DropView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      campaignId: number;
-      campaignName: string;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      designName: string;
-      package: components["schemas"]["PackageView"][];
-      /** Format: date */
-      mailDate: null | string;
-      trays: components["schemas"]["TrayCounts"];
-      /** @description True while the pieces are being checked against the newest version of the letter. */
-      checking: boolean;
-      /** @description Why the pieces cannot be checked, so that nothing can be produced; null where they can. */
-      checkError: null | string;
-      /** @description Mistakes in the designs; nothing is produced until they are fixed. */
-      mistakes: components["schemas"]["DesignMistake"][];
-      /** @description What would be taken back next, or null. */
-      undo: null | string;
-      issues: components["schemas"]["PieceIssueGroupView"][];
-      /** Format: int32 */
-      runs: number;
-      /** Format: date */
-      lastMailed: null | string;
-      segmentName: null | string;
-      signOff: components["schemas"]["SignOffView"];
-      channels: components["schemas"]["ChannelView"];
-      priority: components["schemas"]["MailPriority"];
-    };
-    /** @enum {unknown} */
-    DueGroup: "Overdue" | "Today" | "ThisWeek" | "Later";
-    DuplicateCounts: {
-      /** Format: int32 */
-      sure: number;
-      /** Format: int32 */
-      toCompare: number;
-      /** Format: int32 */
-      households: number;
-      /** Format: int32 */
-      addressed: number;
-      stale: boolean;
-    };
-    /** @enum {unknown} */
-    DuplicateReason: "SameKey" | "SameEmail" | "SameNameAndAddress" | "Near";
-    DuplicateView: {
-      a: components["schemas"]["RecipientRow"];
-      b: components["schemas"]["RecipientRow"];
-      reason: components["schemas"]["DuplicateReason"];
-      /** Format: int32 */
-      likeness: number;
-    };
-    EncodingReading: {
-      encoding: string;
-      sample: string;
-    };
-    /** @description Recipients who enter a campaign. */
-    Entering: {
-      /** Format: int64 */
-      campaignId: number;
-      recipients: number[];
-      /**
-       * Format: date
-       * @description From when their clock runs; null for today.
-       */
-      on?: null | string;
-    };
-    /**
-     * @default ByHand
-     * @enum {unknown}
-     */
-    Entry: "Everyone" | "Added" | "Condition" | "ByHand";
-    /** @description A size of envelope, landscape, millimetres. */
-    EnvelopeView: {
-      id: string;
-      name: string;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-    };
-    EventRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      pieceNumber: number;
-      dropName: string;
-      kind: string;
-      at: string;
-      by: string;
-      note: null | string;
-      keysJson: null | string;
-      /** Format: date */
-      date: null | string;
-      /** Format: int64 */
-      runNumber: null | number;
-    };
-    Excluded: {
-      reason: string;
-      /** Format: int32 */
-      count: number;
-      tray: null | components["schemas"]["Tray"];
-    };
-    /** @description What is to be said of an expression: its mistakes, or what it gives. */
-    ExpressionAnswer: {
-      errors: components["schemas"]["LanguageError"][];
-      type: components["schemas"]["ColumnType"];
-      samples: components["schemas"]["ExpressionSample"][];
-      /** Format: int32 */
-      problems: number;
-      /** Format: int32 */
-      of: number;
-    };
-    /** @description An expression to look at before a column is made of it. */
-    ExpressionQuestion: {
-      expression: string;
-      /**
-       * Format: int32
-       * @description The computed column that it is for, where there is one already.
-       */
-      columnId?: null | number;
-    };
-    /** @description What an expression gives for one recipient. */
-    ExpressionSample: {
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      value: null | string;
-      problem: null | string;
-    };
-    /** @description A typeface that documents name, and what prints it. */
-    FaceReplacement: {
-      named: string;
-      printed: string;
-      /** @description True where every letter is as wide, so that lines break where they did. */
-      sameWidths: boolean;
-      /** @description True where somebody chose it; false where the table that ships says so. */
-      isChosen: boolean;
-    };
-    /** @description A mistake in a field. */
-    FieldMistake: {
-      /**
-       * Format: int32
-       * @description Zero-based paragraph.
-       */
-      block: number;
-      source: string;
-      /** Format: int32 */
-      position: number;
-      /** Format: int32 */
-      length: number;
-      message: string;
-      suggestion: null | string;
-      /** @description The field with what was probably meant in the mistake’s place; null where that is not known. */
-      offer: null | string;
-    };
-    /** @description A field to print. */
-    FieldToPrint: {
-      source: string;
-      /** @description The detail rows that `each` around it goes over; then the first of them is taken. */
-      within?: null | string;
-    };
-    /** @description A filter in both forms. */
-    FilterAnswer: {
-      text: string;
-      shape: null | components["schemas"]["FilterItem"];
-      errors: components["schemas"]["LanguageError"][];
-      missing: null | string;
-      /**
-       * Format: int32
-       * @description How many pass; null where it cannot be used.
-       */
-      count: null | number;
-    };
-    FilterItem: {
-      all?: null | boolean;
-      items?: null | components["schemas"]["FilterItem"][];
-      column?: null | string;
-      comparison?: null | components["schemas"]["Comparison"];
-      values?: null | string[];
-    };
-    /** @description A filter in either form; the shape counts where both are there. */
-    FilterQuestion: {
-      text?: null | string;
-      shape?: null | components["schemas"]["FilterItem"];
-    };
-    /** @description Which recipient to look for: `longest` or `blanks`. */
-    FindOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId: number;
-      which: string;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-    };
-    FormerValue: {
-      value: null | string;
-    };
-    /** @enum {unknown} */
-    FormOutput: "printed" | "fillable" | "readonly" | null;
-    /** @description A form's document, and the list that its open fields are matched with. */
-    FormQuestion: {
-      document: components["schemas"]["JsonObject"];
-      /** Format: int64 */
-      listId: number;
-    };
-    /** @description A recipient that was found, or nobody. */
-    Found: {
-      /** Format: int64 */
-      recipientId: null | number;
-    };
-    FoundPiece: {
-      /** Format: int64 */
-      dropId: number;
-      campaign: string;
-      drop: string;
-      /** Format: int64 */
-      listId: number;
-      list: string;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      piece: number;
-      name: string;
-      /** Format: date */
-      mailedOn: null | string;
-      tray: components["schemas"]["Tray"];
-      returned: null | string;
-      objection: null | string;
-      address: components["schemas"]["AddressCell"][];
-      addressLines: string[];
-      open: components["schemas"]["OpenDrop"][];
-      otherLists: components["schemas"]["OtherAddress"][];
-    };
-    /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
-    GoByOrder: {
-      recipients: number[];
-      channel?: null | components["schemas"]["Channel"];
-    };
-    /** @description From which piece a paused run goes on; without one, from where it was. */
-    GoingOn: {
-      /** Format: int32 */
-      from?: null | number;
-    };
-    /** @description Somebody who takes a rung. */
-    Greeted: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      text: string;
-    };
-    HoldGroup: {
-      reason: string;
-      /** Format: int32 */
-      count: number;
-      each: components["schemas"]["HoldReason"][];
-    };
-    HoldReason: {
-      reason: string;
-      /** Format: int32 */
-      count: number;
-    };
-    Holiday: {
-      /** Format: date */
-      date: string;
-      name: string;
-    };
-    /**
-     * @default GivenNames
-     * @enum {unknown}
-     */
-    HouseholdForm: "GivenNames" | "Family";
-    HouseholdMember: {
-      row: components["schemas"]["RecipientRow"];
-      belongs: boolean;
-      apart: null | string;
-    };
-    /** @description Who belongs to a household, in order, and how it is addressed. */
-    HouseholdOrder: {
-      members: number[];
-      form?: components["schemas"]["HouseholdForm"];
-    };
-    HouseholdReason: {
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      why: string;
-    };
-    HouseholdView: {
-      /** Format: int64 */
-      id: null | number;
-      members: components["schemas"]["HouseholdMember"][];
-      form: components["schemas"]["HouseholdForm"];
-      name: null | string;
-    };
-    HouseholdWithout: {
-      /** Format: int64 */
-      id: number;
-      address: string;
-      members: components["schemas"]["HouseholdReason"][];
-    };
-    /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
-    ImportColumn: {
-      /**
-       * Format: int32
-       * @description Zero-based position in the file.
-       */
-      position: number;
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      dateOrder: components["schemas"]["DateOrder"];
-      role: components["schemas"]["Role"];
-      /**
-       * @description True to divide a whole name or a whole address into columns of their own.
-       * @default false
-       */
-      divide: boolean;
-      numberForm?: components["schemas"]["NumberForm"];
-      /**
-       * Format: int32
-       * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
-       */
-      confidence?: null | number;
-      why?: null | string;
-      parts?: null | string[][];
-      ambiguous?: null | boolean;
-      /** @description For numbers: how they print where a field names no format, see UsualFormat. */
-      format?: null | string;
-    };
-    /** @description The id of the work that was begun. */
-    JobBegun: {
-      /** Format: int64 */
-      jobId: number;
-    };
-    JobRow: {
-      /** Format: int64 */
-      id: number;
-      kind: string;
-      /** Format: int64 */
-      subjectId: number;
-      state: components["schemas"]["RunState"];
-      label: string;
-      /** Format: int64 */
-      done: number;
-      /** Format: int64 */
-      total: number;
-      message: null | string;
-      createdAt: string;
-      createdBy: string;
-      finishedAt: null | string;
-    };
-    JsonNode: unknown;
-    JsonObject: Record<string, never>;
-    /** @description For how many days runs' files are kept. */
-    KeepFiles: {
-      /** Format: int32 */
-      days: number;
-    };
-    /** @description Which of two to keep. */
-    Keeping: {
-      /** Format: int64 */
-      keep: number;
-      /** Format: int64 */
-      other: number;
-      /**
-       * @description True to fill the kept one's blanks from the other.
-       * @default true
-       */
-      join: boolean;
-    };
-    /** @description A campaign whose steps are kept. */
-    KeptPattern: {
-      /** Format: int64 */
-      campaignId: number;
-      name: string;
-    };
-    /** @description The salutation rules of one language, in the order in which they are tried. */
-    LadderOrder: {
-      language: string;
-      forms: string[];
-    };
-    /** @description The salutations' ladders, what forms can name, and how they close. */
-    LaddersView: {
-      ladders: components["schemas"]["LadderView"][];
-      parts: string[];
-    };
-    /** @description The forms of one language, in the order in which they are tried. */
-    LadderView: {
-      language: string;
-      name: string;
-      forms: string[];
-    };
-    LanguageError: {
-      /** Format: int32 */
-      position: number;
-      /** Format: int32 */
-      length: number;
-      message: string;
-      suggestion?: null | string;
-    };
-    /** @description When and with what somebody was mailed last. */
-    LastMailedView: {
-      /** Format: date */
-      on: string;
-      with: string;
-      tray: string;
-    };
-    /** @enum {unknown} */
-    LeaveReason: "Responded" | "Paid" | "AskedNot" | "Undeliverable" | "Condition" | "OffTheList" | "ByHand";
-    /** @description Recipients who leave a campaign. */
-    Leaving: {
-      /** Format: int64 */
-      campaignId: number;
-      recipients: number[];
-      reason: components["schemas"]["LeaveReason"];
-      /**
-       * Format: date
-       * @description When they left; null for today.
-       */
-      on?: null | string;
-      note?: null | string;
-    };
-    ListFormat: {
-      kind: string;
-      name: string;
-      word: string;
-      part: null | string;
-      extensions: string[];
-    };
-    /** @description What to make of an upload. */
-    ListOrder: {
-      name: string;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-      /** @description Numbers of rows that are none of the list: totals at its end. */
-      leaveOut?: null | number[];
-    };
-    /** @description A version of a list. */
-    ListVersionView: {
-      /** Format: int64 */
-      number: number;
-      at: string;
-      by: string;
-      sourceName: null | string;
-      /** Format: int64 */
-      recipients: number;
-      /** Format: int64 */
-      added: number;
-      /** Format: int64 */
-      changed: number;
-      /** Format: int64 */
-      gone: number;
-    };
-    /** @description A list with its columns. */
-    ListView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      /** Format: int64 */
-      recipients: number;
-      sourceName: null | string;
-      createdAt: string;
-      createdBy: string;
-      /** @description What was found when it was brought in. */
-      report: string[];
-      columns: components["schemas"]["Column"][];
-      /**
-       * Format: int64
-       * @description Goes up with every change.
-       */
-      revision: number;
-      /**
-       * Format: int64
-       * @description The number of its last load.
-       */
-      version: number;
-      /** @description True while the checks are going through it. */
-      checking: boolean;
-      /**
-       * Format: int32
-       * @description How many cells are wrong.
-       */
-      issueCells: number;
-      /** Format: int32 */
-      issueRecipients: number;
-      /** @description What would be taken back next, or null. */
-      undo: null | string;
-      /** @description What would be done again next, or null. */
-      redo: null | string;
-      /**
-       * Format: int64
-       * @description A newer file that was held against the list and waits for a decision, or null.
-       */
-      reload: null | number;
-    };
-    LogChange: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      columnId: number;
-      old: null | string;
-      new: null | string;
-    };
-    LogRow: {
-      /** Format: int64 */
-      id: number;
-      label: string;
-      at: string;
-      by: string;
-      /** Format: int64 */
-      cells: number;
-      /** Format: int64 */
-      recipients: number;
-      undone: boolean;
-      isUndo: boolean;
-      ofReturn: boolean;
-    };
-    /** @description A list's log, a part of it. */
-    LogView: {
-      acts: components["schemas"]["LogRow"][];
-    };
-    MailAccountRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      kind: string;
-      host: string;
-      /** Format: int64 */
-      port: number;
-      tls: string;
-      userName: null | string;
-      hasPassword: boolean;
-      /** Format: int64 */
-      perMinute: number;
-      /** Format: int64 */
-      perDay: number;
-      /** Format: int64 */
-      connections: number;
-      /** Format: int64 */
-      firstWait: number;
-    };
-    /** @description The mailbox of an account in which bounces arrive. */
-    MailboxOrder: {
-      host: string;
-      /** Format: int32 */
-      port: number;
-      /** @description tls or starttls; a password never goes over an open line. */
-      tls: string;
-      userName: string;
-      /** @description Null to leave it as it is. */
-      password?: null | string;
-      /** @default INBOX */
-      folder: string;
-      /**
-       * Format: int32
-       * @description How often it is read.
-       * @default 10
-       */
-      everyMinutes: number;
-      /** @description Where bounces are sent; null for the sender of the message. */
-      returnAddress?: null | string;
-      /**
-       * @description True to give each message a return address of its own, by which any kind of bounce is matched.
-       * @default false
-       */
-      ownAddress: boolean;
-    };
-    /** @description What reading a mailbox came to. */
-    MailboxRead: {
-      /**
-       * Format: int32
-       * @description How many messages were new in it.
-       */
-      messages: number;
-      /**
-       * Format: int32
-       * @description How many new reports they held.
-       */
-      reports: number;
-      /** @description Why it could not be read; null where it was. */
-      problem: null | string;
-    };
-    MailCounts: {
-      /** Format: int64 */
-      waiting: number;
-      /** Format: int64 */
-      handing: number;
-      /** Format: int64 */
-      later: number;
-      /** Format: int64 */
-      doubt: number;
-      /** Format: int64 */
-      sent: number;
-      /** Format: int64 */
-      refused: number;
-      /** Format: int64 */
-      excluded: number;
-      nextAt: null | string;
-      isOver: boolean;
-    };
-    MailDay: {
-      /** Format: date */
-      on: string;
-      /** Format: int64 */
-      campaignId: number;
-      campaign: string;
-      /** Format: int64 */
-      dropId: null | number;
-      name: string;
-      /** Format: int64 */
-      stepId: null | number;
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int64 */
-      cents: null | number;
-      about: boolean;
-      mailed: boolean;
-      canMove: boolean;
-    };
-    MailFileRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      sha256: string;
-      /** Format: int64 */
-      size: number;
-      at: string;
-      by: string;
-    };
-    /** @description A file of a message. */
-    MailFileView: {
-      name: string;
-      /**
-       * Format: int64
-       * @description Bytes, as the file has them.
-       */
-      size: number;
-      protected: boolean;
-    };
-    MailFolderRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      /** Format: int64 */
-      files: number;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description When it left the building, and which pieces; without pieces all that are waiting. */
-    Mailing: {
-      /** Format: date */
-      date: string;
-      /** @description Only these. */
-      pieces?: null | string;
-      /**
-       * Format: int32
-       * @description Only those up to and with this piece, in the order of the run.
-       */
-      upTo?: null | number;
-      /** @description All but these: they were pulled out. */
-      without?: null | string;
-    };
-    /** @description Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run. */
-    MailingMistake: {
-      reason: string;
-      pieces?: null | string;
-    };
-    /** @description A recipient's message as it is looked at. */
-    MailLook: {
-      from: string;
-      to: string;
-      cc: string[];
-      bcc: string[];
-      replyTo: string[];
-      subject: string;
-      preheader: string;
-      /** @description With its pictures in it; null where the message is plain text alone. */
-      html: null | string;
-      text: string;
-      files: components["schemas"]["MailFileView"][];
-      /**
-       * Format: int64
-       * @description Bytes, as the message goes out; 0 where that is not reckoned.
-       */
-      size: number;
-      /** @description Why it cannot be made; null where it can. */
-      problem: null | string;
-    };
-    /** @description What a run's messages are like: the first, one in the middle, the last. */
-    MailPlanView: {
-      samples: components["schemas"]["MailSample"][];
-      /** @description Why none may be sent; null where they may. */
-      objection: null | string;
-      remarks: string[];
-      /** @description Addresses that would get more than one message of the drop. */
-      shared: components["schemas"]["SharedAddress"][];
-      /**
-       * Format: int32
-       * @description How many copies go out beside the recipients' own messages.
-       */
-      copies: number;
-      /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
-      setting?: null | string;
-    };
-    /** @enum {unknown} */
-    MailPriority: "Always" | "First" | "Usual" | "Last";
-    MailReportRow: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      /** Format: int64 */
-      runId: null | number;
-      /** Format: int64 */
-      runNumber: null | number;
-      /** Format: int64 */
-      recipientId: null | number;
-      /** Format: int64 */
-      pieceNumber: null | number;
-      /** Format: int64 */
-      dropId: null | number;
-      address: string;
-      action: string;
-      status: string;
-      words: string;
-      hard: boolean;
-      settled: null | string;
-    };
-    /** @description A message of a planned run, made in full. */
-    MailSample: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      from: string;
-      to: string;
-      subject: string;
-      files: components["schemas"]["MailFileView"][];
-      /**
-       * Format: int64
-       * @description Bytes, as the message goes out.
-       */
-      size: number;
-      /** @description Why it cannot be made; null where it can. */
-      problem: null | string;
-    };
-    /** @description Whether a message in doubt was sent. */
-    MailSettling: {
-      /** Format: int64 */
-      recipientId: number;
-      sent: boolean;
-    };
-    MailSoFar: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      campaignName: string;
-      dropName: string;
-      designName: string;
-      /** Format: int64 */
-      pieceNumber: number;
-      tray: string;
-      channel: string;
-      producedAt: null | string;
-      /** Format: date */
-      mailedOn: null | string;
-      returnReason: null | string;
-      holdReason: null | string;
-    };
-    /** @enum {unknown} */
-    MailState: "waiting" | "handing" | "later" | "doubt" | "sent" | "refused" | "excluded" | null;
-    /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
-    MarkedArea: {
-      name: string;
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-    };
-    /** @description Marks around placeholders. */
-    MarksView: {
-      /** @description The marks with the word “name” between them. */
-      sample: string;
-      /**
-       * Format: int32
-       * @description How many placeholders they mark.
-       */
-      count: number;
-      /** @description True where what stands between them is taken for a placeholder. */
-      used: boolean;
-    };
-    /** @enum {unknown} */
-    MatchedBy: "Nothing" | "Heading" | "Role" | "Similarity" | "Hand";
-    /** @description What a name of a letter stands for; null for nothing. */
-    MatchOrder: {
-      /** Format: int64 */
-      listId: number;
-      name: string;
-      /** Format: int64 */
-      columnId: null | number;
-    };
-    /** @description Two texts that came from the same one. */
-    MergeOrder: {
-      /** @description What both began from. */
-      base: components["schemas"]["JsonNode"];
-      /** @description What could not be saved. */
-      mine: components["schemas"]["JsonNode"];
-    };
-    /** @description Somebody else's text, and both in one. */
-    MergeView: {
-      /** Format: int64 */
-      version: number;
-      /** Format: int64 */
-      revision: number;
-      by: string;
-      at: string;
-      theirs: components["schemas"]["JsonNode"];
-      merged: null | components["schemas"]["JsonNode"];
-    };
-    /** @description Values that are not of the type chosen for their column. */
-    Misfits: {
-      /**
-       * Format: int32
-       * @description The column's zero-based position in the file.
-       */
-      position: number;
-      name: string;
-      /** Format: int32 */
-      count: number;
-      /** @description The first of them. */
-      examples: components["schemas"]["RowValue"][];
-    };
-    /** @description The date on which a step is to be mailed. */
-    MovedStep: {
-      /** Format: int64 */
-      campaignId: number;
-      /** Format: int64 */
-      stepId: number;
-      /** Format: date */
-      mailOn: string;
-    };
-    /** @description A name of a letter that the list does not have, or has under another heading. */
-    NameMatch: {
-      name: string;
-      /**
-       * Format: int64
-       * @description The column it stands for; null where that is not settled.
-       */
-      columnId: null | number;
-      /** @description hand, role or renamed; null where it is not settled. */
-      how: null | string;
-      /**
-       * Format: int64
-       * @description A column that it may well mean.
-       */
-      suggestion: null | number;
-    };
-    /** @description A campaign to start. */
-    NewCampaign: {
-      name: string;
-    };
-    /** @description A value of a new recipient. */
-    NewCell: {
-      /** Format: int32 */
-      columnId: number;
-      value?: null | string;
-    };
-    /** @description A column to make. With an expression it is computed. */
-    NewColumn: {
-      name: string;
-      type?: components["schemas"]["ColumnType"];
-      role?: components["schemas"]["Role"];
-      expression?: null | string;
-      /** @description How its numbers print where a field names no format; what is computed prints as the columns do that it is computed from. */
-      format?: null | string;
-    };
-    /** @description How much mail somebody gets at most; empty for no limit. */
-    NewContactLimits: {
-      limits: components["schemas"]["ContactLimit"][];
-    };
-    /** @description A design to begin. */
-    NewDesign: {
-      name: string;
-      /** Format: int64 */
-      listId?: null | number;
-      /** @description What it begins with, which also says what it is. */
-      document?: unknown;
-      /** @description Without a document: what it is, begun blank, in the sizes of the organization's country. */
-      kind?: components["schemas"]["PieceKind"];
-    };
-    /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
-    NewDrop: {
-      name: string;
-      /** Format: int64 */
-      listId: number;
-      designIds: number[];
-      /** Format: int64 */
-      campaignId?: null | number;
-      campaignName?: null | string;
-      /** Format: date */
-      mailDate?: null | string;
-      /** Format: int64 */
-      segmentId?: null | number;
-    };
-    /** @description A folder to begin. */
-    NewFolder: {
-      name: string;
-    };
-    /** @description A list to be typed by hand. */
-    NewList: {
-      name: string;
-      columns: components["schemas"]["NewColumn"][];
-    };
-    /** @description Values of a recipient to add, by the columns' ids. */
-    NewRecipients: {
-      rows: components["schemas"]["NewCell"][][];
-    };
-    /** @description A segment to save. */
-    NewSegment: {
-      name: string;
-      /** @default  */
-      filter: string;
-      /** @default  */
-      sorts: string;
-    };
-    /** @description A step to add. */
-    NewStep: {
-      /** Format: int64 */
-      campaignId: number;
-      step: components["schemas"]["StepPlan"];
-      /**
-       * Format: int64
-       * @description The step that it comes before; null for the end.
-       */
-      beforeStepId?: null | number;
-    };
-    NewSuppression: {
-      name: null | string;
-      street: null | string;
-      city: null | string;
-      postalCode: null | string;
-      email: null | string;
-      key: null | string;
-      reason: null | string;
-      /** Format: date */
-      until: null | string;
-      /** @default all */
-      channel: string;
-    };
-    /** @description A note about a recipient. */
-    NoteOrder: {
-      text: string;
-    };
-    /**
-     * @default Point
-     * @enum {unknown}
-     */
-    NumberForm: "Point" | "Comma";
-    /** @description Recipients of a campaign. */
-    OfCampaign: {
-      /** Format: int64 */
-      campaignId: number;
-      recipients: number[];
-    };
-    /** @description A recipient's own letter. */
-    OneOffChange: {
-      document: components["schemas"]["JsonNode"];
-    };
-    /** @description A letter as one recipient gets it. */
-    OneOffView: {
-      /** Format: int64 */
-      designId: number;
-      designName: string;
-      /** @description True where it was changed for them alone. */
-      own: boolean;
-      /** @description The letter that they get. */
-      document: components["schemas"]["JsonNode"];
-      /** @description The design's newest version. */
-      everybody: components["schemas"]["JsonNode"];
-      /** @description True where the design has changed since, so that somebody must say which holds. */
-      isOpen: boolean;
-      /** Format: int64 */
-      settledVersion: null | number;
-      /** Format: int64 */
-      newestVersion: number;
-      merged: null | components["schemas"]["JsonNode"];
-      by: null | string;
-      at: null | string;
-    };
-    OpenDrop: {
-      /** Format: int64 */
-      dropId: number;
-      campaign: string;
-      name: string;
-      tray: components["schemas"]["Tray"];
-    };
-    Organization: {
-      name: string;
-      locale: string;
-      currency: string;
-      countryLine: components["schemas"]["CountryLine"];
-      /** @default  */
-      postalAddress: string;
-      /** @default  */
-      publicAddress: string;
-      /** @default  */
-      country: string;
-      /** @default  */
-      signer: string;
-      /** @default  */
-      signerTitle: string;
-      /** @default  */
-      email: string;
-      /** @default  */
-      timeZone: string;
-      units: components["schemas"]["Units"];
-    };
-    OtherAddress: {
-      person: components["schemas"]["PersonOnList"];
-      sameAddress: boolean;
-      open: components["schemas"]["OpenDrop"][];
-    };
-    /** @description What a drop is to send from now on. */
-    PackageOrder: {
-      designIds: number[];
-    };
-    /** @description A design of a drop's package. */
-    PackageView: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      /** @description letter, envelope or labels. */
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      version: number;
-    };
-    PaperPrice: {
-      name: string;
-      /** Format: double */
-      gramsPerSquareMetre: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description The passwords of a run's files. */
-    PasswordOrder: {
-      /** @description The password that opens a file, or an expression for it. */
-      open?: null | string;
-      /**
-       * @description True where Open is an expression.
-       * @default false
-       */
-      openBy: boolean;
-      /** @description The password that lifts the permissions, or an expression for it. */
-      owner?: null | string;
-      /**
-       * @description True where Owner is an expression.
-       * @default false
-       */
-      ownerBy: boolean;
-      /** @default true */
-      print: boolean;
-      /** @default true */
-      copy: boolean;
-      /** @default false */
-      change: boolean;
-    };
-    PatternRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      mode: string;
-      /** Format: int64 */
-      steps: number;
-      createdAt: string;
-      createdBy: string;
-    };
-    /**
-     * @default All
-     * @enum {unknown}
-     */
-    PeopleOf: "All" | "In" | "Left";
-    PersonFileRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      mediaType: string;
-      /** Format: int64 */
-      size: number;
-      /** Format: int64 */
-      pages: number;
-      at: string;
-      by: string;
-    };
-    PersonNote: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      /** Format: int64 */
-      recipientId: number;
-      text: string;
-      at: string;
-      by: string;
-    };
-    PersonOnList: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      listId: number;
-      listName: string;
-      name: string;
-      place: string;
-      why: string;
-      onTheList: boolean;
-    };
-    PersonStep: {
-      /** Format: int64 */
-      dropId: number;
-      step: string;
-      tray: components["schemas"]["Tray"];
-      /** Format: date */
-      on: null | string;
-      words: string;
-    };
-    PersonView: {
-      others: components["schemas"]["PersonOnList"][];
-      different: components["schemas"]["PersonOnList"][];
-      looking: boolean;
-    };
-    PictureRow: {
-      id: string;
-      name: string;
-      mediaType: string;
-      /** Format: int64 */
-      width: number;
-      /** Format: int64 */
-      height: number;
-      /** Format: int64 */
-      size: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      written: number;
-    };
-    /** @description Issues alike. */
-    PieceIssueGroupView: {
-      alike: string;
-      kind: string;
-      subject: string;
-      /** @description What they are called. */
-      title: string;
-      /** Format: int64 */
-      recipients: number;
-      /**
-       * Format: int64
-       * @description How many recipients have this issue, neither fixed nor accepted.
-       */
-      open: number;
-      /** @description The sentence of one of them. */
-      message: string;
-      /**
-       * Format: int32
-       * @description The column to fix; null if the issue is not about a column.
-       */
-      columnId: null | number;
-    };
-    PieceIssueRow: {
-      /** Format: int64 */
-      recipientId: number;
-      key: string;
-      alike: string;
-      kind: string;
-      subject: string;
-      message: string;
-      accepted: boolean;
-      title: null | string;
-    };
-    /** @enum {unknown} */
-    PieceKind: "letter" | "form" | "envelope" | "labels" | "email";
-    /** @description A piece and whose it is. */
-    PieceOf: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-    };
-    /** @description Two recipients that may be one person, and why they may be. */
-    PiecePair: {
-      a: components["schemas"]["PieceOf"];
-      b: components["schemas"]["PieceOf"];
-      reason: components["schemas"]["DuplicateReason"];
-    };
-    Placeholder: {
-      key: string;
-      name: string;
-      written: string;
-      sort: components["schemas"]["PlaceholderSort"];
-      /** Format: int32 */
-      places: number;
-      format: string;
-      isRows: boolean;
-      within: null | string;
-      /** Format: int32 */
-      block: null | number;
-      answer: null | components["schemas"]["PlaceholderAnswer"];
-      by: components["schemas"]["MatchedBy"];
-    };
-    PlaceholderAnswer: {
-      kind: components["schemas"]["AnswerKind"];
-      /** @default  */
-      value: string;
-    };
-    /** @enum {unknown} */
-    PlaceholderSort: "Typed" | "Code" | "Condition" | "Sample";
-    /** @description A recipient's place in a campaign. */
-    PlaceInCampaign: {
-      /** Format: int64 */
-      campaignId: number;
-      campaign: string;
-      mode: components["schemas"]["CampaignMode"];
-      person: components["schemas"]["CampaignPerson"];
-    };
-    /** @description What one design of the package comes to. */
-    PlanDesign: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /**
-       * Format: int32
-       * @description Pages, envelopes, or sheets of labels.
-       */
-      pages: number;
-      /**
-       * Format: int32
-       * @description How many labels, copies counted; null for what is no label sheet.
-       */
-      labels: null | number;
-      stock: null | components["schemas"]["StockView"];
-      /** @default false */
-      byColumns: boolean;
-    };
-    /** @description What would be made, and who is left out. Pieces and left out add up to the list. */
-    PlanView: {
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int32 */
-      pages: number;
-      /** Format: int32 */
-      firstPiece: null | number;
-      /** Format: int32 */
-      lastPiece: null | number;
-      excluded: components["schemas"]["Excluded"][];
-      /** Format: int32 */
-      onTheList: number;
-      designs: components["schemas"]["PlanDesign"][];
-      cost: components["schemas"]["CostView"];
-      /** @description For a file each: what the first files will be called. */
-      names: string[];
-      /**
-       * Format: int32
-       * @description How many names are numbered because another file has the same.
-       */
-      numbered: number;
-      /** @description The pieces whose password comes out blank; no run begins with any. */
-      blankPasswords: number[];
-      /** @description What is to be known beside. */
-      remarks: string[];
-      mail?: null | components["schemas"]["MailPlanView"];
-      /** @description Why nothing can be produced now; null where it can. */
-      blocked?: null | string;
-      /**
-       * Format: int32
-       * @description For reprints: how many of the recipients were corrected since their pieces were produced.
-       * @default 0
-       */
-      corrected: number;
-      /**
-       * Format: int32
-       * @description How many of the chosen recipients are left out because their piece may have gone out already.
-       * @default 0
-       */
-      inDoubt: number;
-      duplicates?: null | components["schemas"]["PossibleDuplicates"];
-    };
-    /** @description Recipients of a run that may be one person, who would get two pieces. */
-    PossibleDuplicates: {
-      /** @description False where the list has changed since it was searched for duplicates: there may be others. */
-      searched: boolean;
-      /**
-       * Format: int32
-       * @description How many open pairs the list has.
-       */
-      open: number;
-      /**
-       * Format: int32
-       * @description How many of them are of the run.
-       */
-      pairs: number;
-      /** @description The surest of them. */
-      first: components["schemas"]["PiecePair"][];
-    };
-    PostageClass: {
-      name: string;
-      abroad: boolean;
-      steps: components["schemas"]["PostageStep"][];
-    };
-    PostageCost: {
-      class: string;
-      /** Format: int32 */
-      pieces: number;
-      /** Format: int32 */
-      tooHeavy: number;
-      /** Format: double */
-      price: number;
-    };
-    PostageStep: {
-      /** Format: double */
-      upToGrams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A file of a message. */
-    PostedFile: {
-      /** Format: int32 */
-      number: number;
-      name: string;
-      mediaType: string;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description A part of its messages, the newest first. */
-    PostedPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["PostedRow"][];
-    };
-    PostedRow: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      sender: string;
-      recipients: string;
-      fromLine: string;
-      subject: string;
-      messageId: string;
-      /** Format: int64 */
-      size: number;
-      /** Format: int64 */
-      files: number;
-    };
-    /** @description A message to be read. */
-    PostedView: {
-      row: components["schemas"]["PostedRow"];
-      from: string;
-      to: string;
-      cc: string;
-      replyTo: string;
-      date: string;
-      /** @description Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none. */
-      html: null | string;
-      text: null | string;
-      files: components["schemas"]["PostedFile"][];
-      source: string;
-    };
-    /** @description The practice post office. */
-    PostOfficeView: {
-      /** Format: int32 */
-      port: number;
-      behaviors: components["schemas"]["BehaviorRow"][];
-    };
-    PracticeJob: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      printerId: number;
-      key: string;
-      title: string;
-      file: string;
-      paper: string;
-      duplex: boolean;
-      /** Format: int64 */
-      copies: number;
-      collated: boolean;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      total: number;
-      /** Format: int64 */
-      sheetsOut: number;
-      state: components["schemas"]["PracticeJobState"];
-      at: string;
-      /** Format: int64 */
-      spoiled: number;
-    };
-    /** @enum {unknown} */
-    PracticeJobState: "waiting" | "printing" | "held" | "done" | "cancelled";
-    /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
-    PracticeSetting: {
-      /** Format: int32 */
-      sheetsAMinute: number;
-      /** Format: int32 */
-      jamsIn10000: number;
-    };
-    PracticeTray: {
-      /** Format: int64 */
-      number: number;
-      holds: string;
-      /** Format: int64 */
-      sheets: number;
-      /** Format: int64 */
-      capacity: number;
-    };
-    /** @description The practice printer as one sees it standing there. */
-    PracticeView: {
-      /** Format: int64 */
-      printerId: number;
-      /** Format: int64 */
-      sheetsAMinute: number;
-      /** Format: int64 */
-      jamsIn10000: number;
-      /** @description What is in its way, in a sentence; null for nothing. */
-      trouble: null | string;
-      jammed: boolean;
-      trays: components["schemas"]["PracticeTray"][];
-      jobs: components["schemas"]["PracticeJob"][];
-      /**
-       * Format: int32
-       * @description How many sheets lie in the stack.
-       */
-      sheets: number;
-    };
-    /** @description A recipient's finished letter. */
-    Preview: {
-      /** @description The PDF, in Base64. */
-      pdf: string;
-      /** Format: int32 */
-      pages: number;
-      /** @description For an envelope: what the post wants clear. */
-      zones: components["schemas"]["MarkedArea"][];
-      window: null | components["schemas"]["WindowArea"];
-      /** @description A mark of what is drawn on each page; the same mark, the same page. */
-      pageMarks: string[];
-      /** Format: int64 */
-      recipientId: null | number;
-      recipient: null | string;
-      /** Format: int32 */
-      offset: number;
-      /** Format: int32 */
-      recipients: number;
-      mistakes: components["schemas"]["FieldMistake"][];
-      issues: string[];
-      /** @description The recipient's values, in the order of the columns. */
-      values: string[];
-      mail: null | components["schemas"]["MailLook"];
-    };
-    /** @description A document to be seen with a recipient. */
-    PreviewOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int32
-       * @description Which recipient of the list, counted from 0.
-       * @default 0
-       */
-      offset: number;
-      /**
-       * Format: int64
-       * @description The design it is a version of; what is remembered for it and the list holds.
-       * @default 0
-       */
-      designId: number;
-      /**
-       * Format: int64
-       * @description The recipient, instead of an offset.
-       */
-      recipientId?: null | number;
-    };
-    PriceTable: {
-      papers: components["schemas"]["PaperPrice"][];
-      envelopes: components["schemas"]["StockPrice"][];
-      labels: components["schemas"]["StockPrice"][];
-      postage: components["schemas"]["PostageClass"][];
-    };
-    /** @description What a field comes to. */
-    PrintedField: {
-      text: string;
-      /** @description Why it comes to nothing, where something is wrong. */
-      wrong: null | string;
-    };
-    /** @description A recipient with an issue on the list, and the value that it is about. */
-    PrintedIssue: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      value: null | string;
-    };
-    /** @description Open issues of one kind. */
-    PrintedIssueGroup: {
-      kind: components["schemas"]["CheckKind"];
-      /** @description What the check is called. */
-      title: string;
-      /**
-       * Format: int32
-       * @description How many recipients have one.
-       */
-      recipients: number;
-      /** @description The first of them by their pieces. */
-      first: components["schemas"]["PrintedIssue"][];
-    };
-    /** @description The list's open issues in values that the ready pieces of a drop print: what makes a piece wrong before what is only written in another form, and the most frequent kind first. */
-    PrintedIssuesView: {
-      /**
-       * Format: int32
-       * @description How many ready recipients have at least one.
-       */
-      recipients: number;
-      groups: components["schemas"]["PrintedIssueGroup"][];
-    };
-    /** @description A printer's feed and offsets, to add or to change. */
-    PrinterOrder: {
-      name: string;
-      /** @default short */
-      envelopeEdge: string;
-      /** @default up */
-      envelopeFace: string;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      envelopeTurn: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      envelopeRight: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      envelopeDown: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      sheetRight: number;
-      /**
-       * Format: double
-       * @default 0
-       */
-      sheetDown: number;
-      /**
-       * @description paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.
-       * @default paper
-       */
-      kind: string;
-      queue?: null | string;
-    };
-    PrinterRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      envelopeEdge: string;
-      envelopeFace: string;
-      /** Format: int64 */
-      envelopeTurn: number;
-      /** Format: double */
-      envelopeRight: number;
-      /** Format: double */
-      envelopeDown: number;
-      /** Format: double */
-      sheetRight: number;
-      /** Format: double */
-      sheetDown: number;
-      kind: string;
-      queue: null | string;
-    };
-    /** @description Fields to print for a recipient. */
-    PrintOrder: {
-      fields: components["schemas"]["FieldToPrint"][];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      offset: number;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-    };
-    /** @description Which of two drops goes where a contact limit lets only one go. */
-    PriorityOrder: {
-      priority: components["schemas"]["MailPriority"];
-    };
-    /** @description A recipient of the proof set. */
-    ProofMemberView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int32 */
-      piece: number;
-      name: string;
-      place: string;
-      tray: string;
-      /** @description Why they were chosen, what is odd first; empty for who was only added by hand. */
-      reasons: string[];
-      /** @description True where somebody added them. */
-      own: boolean;
-      /** @description right, wrong, or null where nobody has looked at these very pages. */
-      verdict: null | string;
-      note: null | string;
-      by: null | string;
-      at: null | string;
-      /** @description True where somebody looked, but the pages are others now. */
-      outdated: boolean;
-      pieces: components["schemas"]["ProofPiece"][];
-    };
-    /** @description A piece of a recipient's package, as the pages of the proof have it. */
-    ProofPiece: {
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /**
-       * Format: int32
-       * @description How many pages of the proof are its.
-       */
-      pages: number;
-      window: null | components["schemas"]["WindowArea"];
-      /** @description True where it was changed for this recipient alone. */
-      alone: boolean;
-      /** @description True where it goes out attached to the email and not on paper. */
-      attached: boolean;
-      /** @description True where it is left out for this recipient, because it would print nothing. */
-      omitted: boolean;
-    };
-    /** @description The proof set of a drop. */
-    ProofSetView: {
-      members: components["schemas"]["ProofMemberView"][];
-      variations: components["schemas"]["VariationView"][];
-      /**
-       * Format: int32
-       * @description How many recipients' pieces are still in the house.
-       */
-      population: number;
-      signOff: components["schemas"]["SignOffView"];
-      subject: string;
-    };
-    ProposedCell: {
-      /** Format: int32 */
-      columnId: number;
-      before: null | string;
-      after: null | string;
-    };
-    /** @description A response that came in. */
-    ReceivedResponse: {
-      /** Format: int64 */
-      listId: number;
-      /** Format: int64 */
-      recipientId: number;
-      /**
-       * Format: date
-       * @description When; null for today.
-       */
-      on?: null | string;
-      kind?: null | components["schemas"]["ResponseKind"];
-      /** Format: double */
-      amount?: null | number;
-      note?: null | string;
-      /** Format: int64 */
-      campaignId?: null | number;
-    };
-    /** @description A recipient's own page. */
-    RecipientDetail: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      place: string;
-      values: string[];
-      changes: components["schemas"]["CellChange"][];
-      mail: components["schemas"]["MailSoFar"][];
-      events: components["schemas"]["EventRow"][];
-    };
-    /** @description A part of a list's recipients. */
-    RecipientPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["RecipientView"][];
-    };
-    RecipientRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      values: string[];
-    };
-    /** @description A recipient in a list's table. */
-    RecipientView: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      number: number;
-      values: string[];
-      lastMailed: null | components["schemas"]["LastMailedView"];
-      issues: components["schemas"]["CellIssue"][];
-      /** @description In a segment: true or false where they were ticked or unticked by hand, else null. */
-      ticked: null | boolean;
-    };
-    ReloadCell: {
-      /** Format: int32 */
-      c: number;
-      before: null | string;
-      here: null | string;
-      file: null | string;
-    };
-    ReloadChoice: {
-      added: boolean;
-      changed: boolean;
-      gone: boolean;
-      keepHere: boolean;
-      except: null | number[];
-    };
-    ReloadItem: {
-      /** Format: int32 */
-      number: number;
-      kind: string;
-      /** Format: int64 */
-      recipientId: null | number;
-      inBoth: boolean;
-      cells: components["schemas"]["ReloadCell"][];
-      recipient: null | components["schemas"]["RecipientRow"];
-    };
-    /** @description A newer file as it would be read, and which of its columns is which of the list's. */
-    ReloadLook: {
-      look: components["schemas"]["SourceLook"];
-      /** @description For each column of the file the list's column, or null. */
-      columnIds: (null | number)[];
-      /** @description Columns of the list that came from a file and are not in this one. */
-      missing: string[];
-    };
-    /** @description A newer file to look at. */
-    ReloadQuestion: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-    };
-    /** @description A newer file to hold against a list. */
-    ReloadUpload: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-      /** @description For each column of the file the list's column, or null for a new one. */
-      columnIds: (null | number)[];
-      /** @description Positions of columns that are not looked at. */
-      excluded?: null | number[];
-    };
-    /** @description How a file differs from the list. */
-    ReloadView: {
-      /** Format: int64 */
-      id: number;
-      sourceName: string;
-      matchedBy: string;
-      /** Format: int64 */
-      unchanged: number;
-      /** Format: int64 */
-      added: number;
-      /** Format: int64 */
-      changed: number;
-      /** Format: int64 */
-      gone: number;
-      /** Format: int64 */
-      inBoth: number;
-      report: string[];
-      newColumns: components["schemas"]["Column"][];
-    };
-    /** @description Recipients to take off the list, and why. */
-    Removal: {
-      recipients: number[];
-      reason?: null | string;
-    };
-    RemovalView: {
-      name: string;
-      refusal: null | string;
-      affects: string[];
-    };
-    /** @description A new name. */
-    Renaming: {
-      name: string;
-    };
-    /** @description Which accepted issue to open again. */
-    Reopening: {
-      /** Format: int64 */
-      recipient: number;
-      key: string;
-    };
-    /** @description What to find and what to put in its place. */
-    Replacement: {
-      find: string;
-      with: string;
-      /** @default false */
-      matchCase: boolean;
-      /** @default false */
-      wholeCell: boolean;
-      /** @description In which columns; all that can be edited where there are none. */
-      columns?: null | number[];
-      /** @description For which recipients; all where there are none. */
-      recipients?: null | number[];
-    };
-    /** @description What replacing would do: how many cells, and the first of them. */
-    ReplacementPreview: {
-      /** Format: int32 */
-      cells: number;
-      /** Format: int32 */
-      recipients: number;
-      first: components["schemas"]["CellBeforeAfter"][];
-    };
-    /**
-     * @default Channel
-     * @enum {unknown}
-     */
-    ReportBy: "Column" | "Segment" | "Version" | "Channel";
-    ReportLine: {
-      carried: components["schemas"]["Carried"];
-      text: string;
-      /** Format: int32 */
-      block?: null | number;
-    };
-    /** @description A delivery report that the practice post office is to send on a message. */
-    ReportOrder: {
-      /** @description For instance 5.1.1 (RFC 3463). */
-      status: string;
-      words?: null | string;
-    };
-    /** @description Which proposals to settle, and how. */
-    ReportSettling: {
-      ids: number[];
-      suppress: boolean;
-    };
-    ReportShare: {
-      name: string;
-      /** Format: int64 */
-      mailed: number;
-      /** Format: int64 */
-      responded: number;
-      /** Format: int64 */
-      received: number;
-    };
-    /** @description What came of a delivery report that was dropped in. */
-    ReportTaken: {
-      reports: components["schemas"]["MailReportRow"][];
-      /** @description A sentence. */
-      text: string;
-    };
-    Responder: {
-      /** Format: int64 */
-      listId: number;
-      list: string;
-      /** Format: int64 */
-      recipientId: number;
-      key: string;
-      name: string;
-      place: string;
-      credited: null | string;
-      /** Format: date */
-      responded: null | string;
-    };
-    ResponseImport: {
-      /** Format: int32 */
-      recorded: number;
-      /** Format: int32 */
-      known: number;
-      /** Format: int32 */
-      notCredited: number;
-      notFound: string[];
-      /** Format: int64 */
-      batch: null | number;
-    };
-    /** @enum {unknown} */
-    ResponseKind: "Responded" | "Paid" | null;
-    ResponseLine: {
-      code: string;
-      /** Format: date */
-      on: null | string;
-      /** Format: double */
-      amount: null | number;
-      kind: null | components["schemas"]["ResponseKind"];
-      note: null | string;
-    };
-    ResponseRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      listId: number;
-      /** Format: int64 */
-      recipientId: number;
-      name: string;
-      /** Format: date */
-      onDate: string;
-      kind: string;
-      /** Format: int64 */
-      cents: null | number;
-      note: null | string;
-      /** Format: int64 */
-      dropId: null | number;
-      credited: null | string;
-      at: string;
-      by: string;
-      undone: boolean;
-    };
-    /** @description Responses of a file, or of a column of the campaign's list. */
-    ResponsesToImport: {
-      lines: components["schemas"]["ResponseLine"][];
-      /** Format: int64 */
-      campaignId?: null | number;
-      /**
-       * Format: int32
-       * @description The column that holds when somebody responded; null for lines.
-       */
-      dateColumnId?: null | number;
-      /** Format: int32 */
-      amountColumnId?: null | number;
-    };
-    /** @description Which version to bring back. */
-    Restoring: {
-      /** Format: int64 */
-      number: number;
-    };
-    /** @description A piece that came back. */
-    ReturnedPiece: {
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      recipientId: number;
-      reason: components["schemas"]["ReturnReason"];
-      followUp?: null | components["schemas"]["ReturnFollowUp"];
-      /**
-       * Format: date
-       * @description When it arrived; today where nothing is said.
-       */
-      date?: null | string;
-      /** @description Corrected cells of the recipient, by the column's id. */
-      address?: null | {
-        [key: string]: string;
-      };
-      /** @description The same person on other lists, by their recipient there: the address is corrected for them as well. Null for those whose address was the same. */
-      also?: null | number[];
-    };
-    /** @enum {unknown} */
-    ReturnFollowUp: "record" | "hold" | "suppress" | "correct" | "remail";
-    ReturnImported: {
-      /** Format: int32 */
-      returned: number;
-      /** Format: int32 */
-      corrected: number;
-      /** Format: int32 */
-      withoutAddress: number;
-      notCorrected: string[];
-      wrong: string[];
-      /** Format: int64 */
-      batch: null | number;
-      drops: number[];
-      lists: number[];
-    };
-    ReturnLine: {
-      code: string;
-      reason: null | string;
-      /** Format: date */
-      on: null | string;
-      street: null | string;
-      street2: null | string;
-      city: null | string;
-      region: null | string;
-      postalCode: null | string;
-    };
-    /** @enum {unknown} */
-    ReturnReason: "moved" | "newAddress" | "unknown" | "refused" | "insufficient" | "vacant" | "deceased" | "other";
-    ReturnRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      dropId: number;
-      campaign: string;
-      drop: string;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      piece: number;
-      name: string;
-      reason: components["schemas"]["ReturnReason"];
-      followUp: components["schemas"]["ReturnFollowUp"];
-      /** Format: int64 */
-      remailDropId: null | number;
-      at: string;
-      by: string;
-      undone: boolean;
-      alsoOn: string[];
-    };
-    /** @description A reason, and what follows from it. */
-    ReturnRule: {
-      reason: components["schemas"]["ReturnReason"];
-      words: string;
-      followUp: components["schemas"]["ReturnFollowUp"];
-    };
-    /** @description What follows from a return, by its reason; a reason that is not named keeps its rule. */
-    ReturnRules: {
-      rules: {
-        [key: string]: components["schemas"]["ReturnFollowUp"];
-      };
-    };
-    /** @description A file of returns and corrected addresses. */
-    ReturnsToImport: {
-      /**
-       * Format: int64
-       * @description The drop that the pieces are of.
-       */
-      dropId: number;
-      lines: components["schemas"]["ReturnLine"][];
-    };
-    /** @description The returns entered last. */
-    ReturnsView: {
-      rows: components["schemas"]["ReturnRow"][];
-      /**
-       * Format: int64
-       * @description How many were entered today.
-       */
-      today: number;
-    };
-    /** @enum {unknown} */
-    Role:
-      | "None"
-      | "Key"
-      | "Title"
-      | "GivenName"
-      | "FamilyName"
-      | "FullName"
-      | "Organization"
-      | "Street"
-      | "Street2"
-      | "City"
-      | "Region"
-      | "PostalCode"
-      | "Country"
-      | "Email"
-      | "Phone"
-      | "Language"
-      | "WholeAddress"
-      | "MiddleName"
-      | "Suffix"
-      | "PartnerTitle"
-      | "PartnerGivenName"
-      | "PartnerFamilyName"
-      | "Attention"
-      | "District"
-      | "DeliveryPoint"
-      | "OwnSalutation"
-      | "AddressedTo"
-      | "Street3"
-      | "Locality"
-      | "Unit"
-      | "HouseNumber"
-      | "DoNotMail";
-    /** @description What a name of detail rows in a letter stands for in a list. */
-    RowsMatchOrder: {
-      /** Format: int64 */
-      listId: number;
-      name: string;
-      /** @description A field within the rows; null for the rows themselves. */
-      field?: null | string;
-      /** @description The list's detail rows, or a column of them; null to forget it. */
-      target?: null | string;
-    };
-    /** @description Detail rows of a letter that the list does not have, or has under another name, or a field within them. */
-    RowsNameMatch: {
-      name: string;
-      /** @description The field within the rows; null for the rows themselves. */
-      field: null | string;
-      /** @description What it stands for; null where that is not settled. */
-      target: null | string;
-      /** @description The list's sets of detail rows, or the columns of the set. */
-      choices: string[];
-    };
-    /** @description A value of a file, and in which row it stands. */
-    RowValue: {
-      /** Format: int32 */
-      row: number;
-      value: string;
-    };
-    RunBatch: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      firstAt: number;
-      /** Format: int64 */
-      lastAt: number;
-      /** Format: int64 */
-      firstPiece: number;
-      /** Format: int64 */
-      lastPiece: number;
-      state: components["schemas"]["BatchState"];
-      deviceJob: null | string;
-      /** Format: int64 */
-      sheetsOut: number;
-      endsJson: null | string;
-      /** Format: int64 */
-      before: number;
-      again: boolean;
-    };
-    RunDesign: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      designId: number;
-      name: string;
-      kind: components["schemas"]["PieceKind"];
-      /** Format: int64 */
-      designVersionId: number;
-      /** Format: int64 */
-      designVersion: number;
-      /** Format: int64 */
-      pages: number;
-      startJson: null | string;
-    };
-    /** @description Everything that a run's page shows beside its pieces. */
-    RunDetail: {
-      run: components["schemas"]["RunRow"];
-      settings: components["schemas"]["RunSettings"];
-      dropName: string;
-      campaignName: string;
-      deviceName: null | string;
-      batches: components["schemas"]["RunBatch"][];
-      log: components["schemas"]["RunLogLine"][];
-      orderedBy: string[];
-      reprints: number[];
-      mails: null | components["schemas"]["MailCounts"];
-      accountName: null | string;
-    };
-    RunFile: {
-      /** Format: int64 */
-      runId: number;
-      /** Format: int64 */
-      number: number;
-      name: string;
-      /** Format: int64 */
-      position: number;
-      /** Format: int64 */
-      firstPiece: number;
-      /** Format: int64 */
-      lastPiece: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      size: number;
-      sha256: null | string;
-    };
-    /** @description Forms to be tried on a list; null for those that are set. */
-    RungOrder: {
-      ladders?: null | components["schemas"]["LadderOrder"][];
-    };
-    /** @description A rung and who takes it. */
-    RungView: {
-      language: string;
-      /**
-       * Format: int32
-       * @description Its place on the ladder, from 0; -1 for an own salutation, -2 where no form fits.
-       */
-      rung: number;
-      /** @description The form as it is written; empty for the other two. */
-      form: string;
-      /** Format: int32 */
-      recipients: number;
-      /** @description The first of them, at most a hundred. */
-      first: components["schemas"]["Greeted"][];
-    };
-    RunLogLine: {
-      /** Format: int64 */
-      id: number;
-      at: string;
-      text: string;
-    };
-    /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
-    RunOrder:
-      | components["schemas"]["RunOrderOneFileOrder"]
-      | components["schemas"]["RunOrderPartsOrder"]
-      | components["schemas"]["RunOrderEachOrder"]
-      | components["schemas"]["RunOrderDocxOrder"]
-      | components["schemas"]["RunOrderDocxEachOrder"]
-      | components["schemas"]["RunOrderPrintOrder"]
-      | components["schemas"]["RunOrderSendOrder"]
-      | components["schemas"]["RunOrderMessageFilesOrder"]
-      | components["schemas"]["RunOrderMessageBoxOrder"];
-    /** @description A word processor document for each recipient's letter; the other designs as a PDF beside it. */
-    RunOrderDocxEachOrder: {
-      /** @enum {string} */
-      output?: "docxeach";
-      nameBy?: null | string;
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description The letters in one word processor document, the other designs as PDFs. */
-    RunOrderDocxOrder: {
-      /** @enum {string} */
-      output?: "docx";
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description A PDF for each recipient. */
-    RunOrderEachOrder: {
-      /** @enum {string} */
-      output?: "each";
-      nameBy?: null | string;
-      fields?: null | components["schemas"]["FormOutput"];
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages in one mailbox file (RFC 4155). */
-    RunOrderMessageBoxOrder: {
-      /** @enum {string} */
-      output?: "mbox";
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages as files (RFC 5322). */
-    RunOrderMessageFilesOrder: {
-      /** @enum {string} */
-      output?: "eml";
-      nameBy?: null | string;
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description One PDF for each design. */
-    RunOrderOneFileOrder: {
-      /** @enum {string} */
-      output?: "one";
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description PDFs of so many pieces each. */
-    RunOrderPartsOrder: {
-      /** @enum {string} */
-      output?: "parts";
-      /**
-       * Format: int32
-       * @description Pieces of each file.
-       */
-      partOf?: null | number;
-      passwords?: null | components["schemas"]["PasswordOrder"];
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Sheets from a printer. */
-    RunOrderPrintOrder: {
-      /** @enum {string} */
-      output?: "print";
-      /**
-       * Format: int32
-       * @description Pieces of each batch; 0 = one batch.
-       */
-      batchOf?: number;
-      /** @description True for a separator sheet before each batch of letters. */
-      breakSheets?: boolean;
-      /**
-       * Format: int32
-       * @description Copies of each sheet.
-       */
-      copies?: number;
-      /** @description True for Collate, false for sheet by sheet. */
-      collated?: boolean;
-      /** @description For label sheets: where on a partly used sheet each design begins. */
-      sheets?: null | components["schemas"]["SheetOrder"][];
-      /**
-       * Format: int64
-       * @description The printer whose feed and offsets hold; null for none.
-       */
-      printerId?: null | number;
-      /** @description Both sides, each piece on a sheet of its own. */
-      duplex?: boolean;
-      /** @description The postage class for mail within the organization's own country. */
-      postage?: null | string;
-      /** @description The postage class for mail to other countries. */
-      postageAbroad?: null | string;
-      reprints?: boolean;
-      /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
-      corrected?: null | boolean;
-      /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
-      designs?: null | number[];
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @description Messages that are sent. */
-    RunOrderSendOrder: {
-      /** @enum {string} */
-      output?: "email";
-      /**
-       * Format: int64
-       * @description The account that sends.
-       */
-      accountId?: null | number;
-      /**
-       * Format: date-time
-       * @description When it begins; null for at once.
-       */
-      notBefore?: null | string;
-      /** @description Ranges such as `1-200, 350`. */
-      pieces?: null | string;
-      /** @description The selected recipients. */
-      recipients?: null | number[];
-      /**
-       * Format: int64
-       * @description A segment of the drop's list.
-       */
-      segmentId?: null | number;
-      /**
-       * Format: int32
-       * @description For beginning a run: how many pieces the plan said; another number is refused.
-       */
-      expected?: null | number;
-      /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
-      sort?: null | string;
-    };
-    /** @enum {unknown} */
-    RunOutput: "one" | "parts" | "each" | "docx" | "docxeach" | "print" | "email" | "eml" | "mbox";
-    /** @description A part of a run's pieces, in its order. */
-    RunPieces: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["RunPieceView"][];
-    };
-    /** @description A piece of a run. */
-    RunPieceView: {
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int64 */
-      piece: number;
-      name: string;
-      fileName: null | string;
-      /** @description What became of it, in a word or two. */
-      state: string;
-      tray: string;
-      why: null | string;
-      mailState: null | components["schemas"]["MailState"];
-      /** @description Where a message went or goes. */
-      address: null | string;
-      /** @description The mail server's last words. */
-      words: null | string;
-      barcodes: null | string;
-    };
-    RunRow: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      dropId: number;
-      /** Format: int64 */
-      number: number;
-      state: components["schemas"]["RunState"];
-      /** Format: int64 */
-      pieces: number;
-      /** Format: int64 */
-      pages: number;
-      /** Format: int64 */
-      asOfChange: number;
-      /** Format: date */
-      today: string;
-      chosen: string;
-      createdAt: string;
-      createdBy: string;
-      finishedAt: null | string;
-      message: null | string;
-      output: components["schemas"]["RunOutput"];
-      isEmail: boolean;
-      /** Format: int64 */
-      accountId: null | number;
-      notBefore: null | string;
-      sort: string;
-      settingsJson: string;
-      protected: boolean;
-      /** Format: int64 */
-      reprintOf: null | number;
-      corrected: boolean;
-      /** Format: int64 */
-      reprintOfNumber: null | number;
-      /** Format: int64 */
-      deviceId: null | number;
-      filesGoneAt: null | string;
-      /** Format: int64 */
-      waiting: number;
-      /** Format: int64 */
-      mailed: number;
-      /** Format: int64 */
-      heldBack: number;
-      /** Format: int64 */
-      printed: number;
-      /** Format: int64 */
-      correctedSince: number;
-      /** Format: int64 */
-      jobId: null | number;
-      printerJson: null | string;
-      designs: components["schemas"]["RunDesign"][];
-      files: components["schemas"]["RunFile"][];
-    };
-    /** @description How a run is made; stands on its page. Passwords are not among it. */
-    RunSettings: {
-      /**
-       * Format: int32
-       * @description Pieces of each file, where it is made in parts.
-       */
-      partOf?: null | number;
-      /** @description How each recipient's file is named, in the field language. */
-      nameBy?: null | string;
-      /**
-       * Format: int32
-       * @description Pieces of each batch that goes to the printer; 0 = one batch.
-       * @default 0
-       */
-      batchOf: number;
-      /**
-       * @description A sheet between batches that says which is which.
-       * @default false
-       */
-      breakSheets: boolean;
-      /**
-       * @description Both sides; each piece begins on a sheet of its own.
-       * @default false
-       */
-      duplex: boolean;
-      /**
-       * Format: int32
-       * @default 1
-       */
-      copies: number;
-      /** @default true */
-      collated: boolean;
-      postage?: null | string;
-      postageAbroad?: null | string;
-      fields?: null | components["schemas"]["FormOutput"];
-    };
-    /** @enum {unknown} */
-    RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
-    SampleParts: {
-      /** Format: int64 */
-      listId: number;
-      /** Format: int64 */
-      dropId: number;
-      designIds: number[];
-    };
-    /** @description What a segment is to be from now on. */
-    SegmentChange: {
-      name: string;
-      filter: string;
-      /**
-       * Format: int64
-       * @description The one it is based on.
-       */
-      revision: number;
-      /** @default  */
-      sorts: string;
-    };
-    /** @description What replacing a segment's filter would change. */
-    SegmentEffect: {
-      /**
-       * Format: int32
-       * @description How many recipients it has now; null where its filter cannot be used.
-       */
-      before: null | number;
-      /** Format: int32 */
-      after: number;
-      /**
-       * Format: int32
-       * @description How many would leave it.
-       */
-      leave: number;
-      /**
-       * Format: int32
-       * @description How many would come into it.
-       */
-      join: number;
-      /** @description The drops that use it. */
-      drops: string[];
-    };
-    /** @description A segment with how many are in it. */
-    SegmentView: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      filter: string;
-      sorts: string;
-      /** Format: int32 */
-      recipients: number;
-      /** Format: int64 */
-      ticked: number;
-      /** Format: int64 */
-      unticked: number;
-      /** Format: int64 */
-      drops: number;
-      /**
-       * Format: int64
-       * @description Goes up with every change; a change says which one it is based on.
-       */
-      revision: number;
-      /** @description Why its filter cannot be used any more; null where it can. */
-      problem: null | string;
-    };
-    /** @description A campaign with steps to start, or how the steps of one are gone through. */
-    SequenceOrder: {
-      /** Format: int64 */
-      listId: number;
-      mode: components["schemas"]["CampaignMode"];
-      /** Format: date */
-      startsOn: string;
-      /**
-       * Format: int64
-       * @description The campaign; null to start one.
-       */
-      campaignId?: null | number;
-      /** @description Its name, where it is started or renamed. */
-      name?: null | string;
-      entry?: components["schemas"]["Entry"];
-      /** @default  */
-      entryFilter: string;
-      /** @default  */
-      stayFilter: string;
-      /**
-       * Format: int32
-       * @default 60
-       */
-      responseDays: number;
-      /**
-       * Format: int64
-       * @description A pattern whose steps it gets.
-       */
-      patternId?: null | number;
-      /**
-       * Format: int64
-       * @description A campaign whose steps it gets.
-       */
-      copyOf?: null | number;
-    };
-    /** @description The organization's settings, and what can be chosen and how much is allowed. */
-    SettingsView: {
-      organization: components["schemas"]["Organization"];
-      locales: string[];
-      families: string[];
-      sheets: string[];
-      encodings: string[];
-      listFormats: components["schemas"]["ListFormat"][];
-      /** Format: int64 */
-      maxUpload: number;
-      /** Format: int64 */
-      maxPicture: number;
-      /** Format: date */
-      today: string;
-      /** Format: int32 */
-      keepFilesDays: number;
-      sample: null | components["schemas"]["SampleParts"];
-      inInches: boolean;
-      timeZone: string;
-      sheet: string;
-    };
-    /** @description Whether a batch in doubt was printed. */
-    Settling: {
-      /** Format: int64 */
-      batch: number;
-      printed: boolean;
-    };
-    /** @description An address that several recipients of a drop have. */
-    SharedAddress: {
-      address: string;
-      /** @description Who would be sent a message now. */
-      pieces: components["schemas"]["SharedPiece"][];
-      /**
-       * Format: int32
-       * @description How many messages of the drop it was sent already.
-       */
-      sent: number;
-    };
-    /** @description A recipient who has an address that another one has, too. */
-    SharedPiece: {
-      /** Format: int32 */
-      piece: number;
-      name: string;
-    };
-    SheetInfo: {
-      name: string;
-      hidden: boolean;
-    };
-    /** @description Whose label stands at a place of a sheet. */
-    SheetLabel: {
-      /** Format: int32 */
-      position: number;
-      /** Format: int64 */
-      recipientId: number;
-      /** Format: int32 */
-      number: number;
-      name: string;
-    };
-    /** @description Where the labels of a design begin on a partly used sheet. */
-    SheetOrder: {
-      /** Format: int64 */
-      designId: number;
-      /**
-       * Format: int32
-       * @description The first place, from 1, row by row.
-       * @default 1
-       */
-      start: number;
-      /** @description Places of the first sheet that are passed over. */
-      spoiled?: null | number[];
-    };
-    /** @description A whole sheet. */
-    SheetPreview: {
-      /** @description The PDF, in Base64. */
-      pdf: string;
-      mark: string;
-      /** Format: int32 */
-      sheet: number;
-      /**
-       * Format: int32
-       * @description How many sheets the list comes to.
-       */
-      sheets: number;
-      stock: components["schemas"]["StockView"];
-      labels: components["schemas"]["SheetLabel"][];
-    };
-    /** @description A sheet of labels to be seen with real recipients. */
-    SheetPreviewOrder: {
-      document: components["schemas"]["JsonNode"];
-      /** Format: int64 */
-      listId?: null | number;
-      /**
-       * Format: int64
-       * @default 0
-       */
-      designId: number;
-      /**
-       * Format: int32
-       * @description Which sheet, from 1.
-       * @default 1
-       */
-      sheet: number;
-      /**
-       * Format: int32
-       * @default 1
-       */
-      start: number;
-      spoiled?: null | number[];
-    };
-    /** @description A sign-off, with a remark where there is one. */
-    SigningOff: {
-      note?: null | string;
-    };
-    /** @enum {unknown} */
-    SignOffState: "none" | "valid" | "lapsed";
-    /** @description Whether a drop is signed off. */
-    SignOffView: {
-      state: components["schemas"]["SignOffState"];
-      by: null | string;
-      at: null | string;
-      note: null | string;
-      /** @description What has changed since, where it has lapsed. */
-      changes: string[];
-      needed: boolean;
-    };
-    /** @description Somebody to write to alone. */
-    SingleLetter: {
-      /** Format: int64 */
-      listId: number;
-      /** Format: int64 */
-      recipientId: number;
-      /** @description What they get; nothing for an empty letter. */
-      designIds: number[];
-    };
-    /** @description Whether a step is skipped. */
-    SkippedStep: {
-      /** Format: int64 */
-      campaignId: number;
-      /** Format: int64 */
-      stepId: number;
-      skipped: boolean;
-    };
-    SourceColumn: {
-      name: string;
-      type: components["schemas"]["ColumnType"];
-      dateOrder: components["schemas"]["DateOrder"];
-      role: components["schemas"]["Role"];
-      /** Format: int32 */
-      confidence: number;
-      why: string;
-      parts: string[][];
-      numberForm?: components["schemas"]["NumberForm"];
-      /** @default false */
-      ambiguous: boolean;
-      format?: null | string;
-    };
-    SourceLook: {
-      kind: string;
-      sheets: components["schemas"]["SheetInfo"][];
-      sheet: null | string;
-      encoding: null | string;
-      delimiter: null | string;
-      /** Format: int32 */
-      headingRow: number;
-      /** Format: int32 */
-      headingSpan: number;
-      query: null | string;
-      firstRows: string[][];
-      firstRowNumbers: number[];
-      columns: components["schemas"]["SourceColumn"][];
-      notes: string[];
-      readings: components["schemas"]["EncodingReading"][];
-      problem: null | string;
-      /** @default false */
-      namesItsColumns: boolean;
-    };
-    SourceOptions: {
-      sheet?: null | string;
-      /** Format: int32 */
-      headingRow?: null | number;
-      encoding?: null | string;
-      delimiter?: null | string;
-      /** Format: int32 */
-      headingSpan?: null | number;
-      query?: null | string;
-    };
-    /** @description A sheet of the stack. */
-    StackSheet: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      jobId: number;
-      title: string;
-      /** Format: int64 */
-      sheet: number;
-      spoiled: boolean;
-      at: string;
-      /**
-       * Format: int32
-       * @description The page of the job's file on its front, from 1.
-       */
-      firstPage: number;
-      /**
-       * Format: int32
-       * @description The page on its back; null for none.
-       */
-      secondPage: null | number;
-    };
-    /** @description A part of the stack, the newest sheet on top. */
-    StackView: {
-      /** Format: int32 */
-      total: number;
-      sheets: components["schemas"]["StackSheet"][];
-    };
-    /** @description A single letter that was begun. */
-    StartedSingle: {
-      /** Format: int64 */
-      dropId: number;
-      /**
-       * Format: int64
-       * @description The letter that can be changed for them; null where the package has none.
-       */
-      designId: null | number;
-    };
-    /** @description A starter's document, with the organization's words in it. */
-    StarterDocument: {
-      name: string;
-      document: components["schemas"]["JsonObject"];
-    };
-    /** @description A design that is ready made. */
-    StarterView: {
-      id: string;
-      kind: components["schemas"]["PieceKind"];
-      name: string;
-      description: string;
-    };
-    StepConsequences: {
-      sentences: string[];
-    };
-    /** @description What is to be looked at before it is done: one of them. */
-    StepLook: {
-      add?: null | components["schemas"]["NewStep"];
-      change?: null | components["schemas"]["ChangedStep"];
-      move?: null | components["schemas"]["MovedStep"];
-      skip?: null | components["schemas"]["SkippedStep"];
-      remove?: null | components["schemas"]["StepOfCampaign"];
-    };
-    /** @description A step of a campaign. */
-    StepOfCampaign: {
-      /** Format: int64 */
-      campaignId: number;
-      /** Format: int64 */
-      stepId: number;
-    };
-    StepPlan: {
-      name: string;
-      designIds: number[];
-      timing: components["schemas"]["StepTiming"];
-      who: components["schemas"]["StepWho"];
-      /** Format: int64 */
-      segmentId: null | number;
-      /** @default  */
-      condition: string;
-    };
-    StepResult: {
-      name: string;
-      /** Format: date */
-      firstMailed: null | string;
-      /** Format: date */
-      lastMailed: null | string;
-      /** Format: int64 */
-      mailed: number;
-      /** Format: int64 */
-      returned: number;
-      /** Format: int64 */
-      responses: number;
-      /** Format: int64 */
-      cents: null | number;
-      /** Format: int64 */
-      received: number;
-      curve: number[];
-    };
-    StepSight: {
-      /** Format: int64 */
-      id: number;
-      /** Format: int64 */
-      position: number;
-      name: string;
-      who: components["schemas"]["StepWho"];
-      /** Format: int64 */
-      segmentId: null | number;
-      segmentName: null | string;
-      condition: string;
-      timing: components["schemas"]["StepTiming"];
-      when: string;
-      /** Format: date */
-      mailOn: null | string;
-      /** Format: date */
-      readyOn: null | string;
-      movedFor: null | string;
-      mailed: boolean;
-      skipped: boolean;
-      trays: {
-        [key: string]: number;
-      };
-      /** Format: int64 */
-      due: number;
-      /** Format: date */
-      nextDue: null | string;
-      /** Format: int64 */
-      responses: number;
-      designIds: number[];
-      designs: string[];
-      dropIds: number[];
-    };
-    StepTiming: {
-      /** Format: date */
-      on?: null | string;
-      /**
-       * Format: int32
-       * @default 0
-       */
-      after: number;
-      unit?: components["schemas"]["StepUnit"];
-      /**
-       * Format: int32
-       * @default 1
-       */
-      readyDays: number;
-      weekday?: null | components["schemas"]["DayOfWeek"];
-      objection?: null | string;
-    };
-    /**
-     * @default Days
-     * @enum {unknown}
-     */
-    StepUnit: "Days" | "Weeks" | "Months";
-    /**
-     * @default Everyone
-     * @enum {unknown}
-     */
-    StepWho: "Everyone" | "Segment" | "Condition";
-    /** @description A stock to look at. */
-    StockOrder: {
-      stock: components["schemas"]["JsonNode"];
-    };
-    StockPrice: {
-      format: string;
-      name: string;
-      /** Format: double */
-      grams: number;
-      /** Format: double */
-      price: number;
-    };
-    /** @description A stock of labels as geometry, millimetres. */
-    StockView: {
-      id: string;
-      name: string;
-      /** Format: double */
-      sheetWidth: number;
-      /** Format: double */
-      sheetHeight: number;
-      /** Format: int32 */
-      columns: number;
-      /** Format: int32 */
-      rows: number;
-      /** Format: double */
-      labelWidth: number;
-      /** Format: double */
-      labelHeight: number;
-      /** Format: double */
-      left: number;
-      /** Format: double */
-      top: number;
-      /** Format: double */
-      pitchX: number;
-      /** Format: double */
-      pitchY: number;
-      corner: string;
-      /** Format: double */
-      radius: number;
-      inches: boolean;
-      /** @description What cannot be; a stock with any cannot be used. */
-      mistakes: string[];
-    };
-    /** @description Where the calendar can be subscribed to. */
-    SubscriptionView: {
-      /** @description The secret part of the address; null where there is none yet. */
-      secret: null | string;
-    };
-    SuppressionListRow: {
-      /** Format: int64 */
-      id: number;
-      name: string;
-      createdAt: string;
-      createdBy: string;
-      /** Format: int64 */
-      entries: number;
-    };
-    /** @description A part of the entries of a suppression list. */
-    SuppressionPage: {
-      /** Format: int32 */
-      total: number;
-      rows: components["schemas"]["SuppressionRow"][];
-    };
-    SuppressionRow: {
-      /** Format: int64 */
-      id: number;
-      name: null | string;
-      street: null | string;
-      city: null | string;
-      postalCode: null | string;
-      email: null | string;
-      key: null | string;
-      reason: string;
-      channel: string;
-      /** Format: date */
-      until: null | string;
-      at: string;
-      by: string;
-    };
-    /** @description A file that brings entries in. */
-    SuppressionUpload: {
-      uploadId: string;
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-      reason?: null | string;
-      /** Format: date */
-      until?: null | string;
-    };
-    /** @description How an upload would be read. */
-    SurveyQuestion: {
-      options: components["schemas"]["SourceOptions"];
-      /** Format: int32 */
-      width: number;
-      columns: components["schemas"]["ImportColumn"][];
-    };
-    /** @description The result of checking a whole file before it is imported. */
-    SurveyView: {
-      /**
-       * Format: int32
-       * @description The number of recipients, excluding totals rows.
-       */
-      recipients: number;
-      /** @description Values that do not match the type of their column. They are imported as written. */
-      misfits: components["schemas"]["Misfits"][];
-      /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
-      totals: components["schemas"]["RowValue"][];
-      /**
-       * Format: int32
-       * @description The number of recipients marked do not mail, excluding totals rows.
-       */
-      doNotMail: number;
-    };
-    /** @description Why pieces are set aside to be made again. */
-    TakeBackOrder: {
-      reason?: null | string;
-    };
-    /** @description A test of a recipient's message: the account, and the address it goes to. */
-    TestMail: {
-      /** Format: int64 */
-      accountId: number;
-      to: string;
-    };
-    /** @description What the server said to it. */
-    TestMailed: {
-      words: string;
-    };
-    /** @description A step of the test of an account. */
-    TestStep: {
-      name: string;
-      /** @description right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here. */
-      state: string;
-      /** @description What was found. */
-      words: string;
-      /** @description What usually helps; null where nothing is to be helped. */
-      help: null | string;
-    };
-    TextDifference: {
-      kind: components["schemas"]["DifferenceKind"];
-      text: string;
-    };
-    /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
-    Ticking: {
-      recipients: number[];
-      ticked?: null | boolean;
-    };
-    /** @enum {unknown} */
-    Tray: "NeedsReview" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
-    /** @description How many recipients are in each tray. They add up to OnTheList. */
-    TrayCounts: {
-      /** Format: int32 */
-      needsReview: number;
-      /** Format: int32 */
-      ready: number;
-      /** Format: int32 */
-      held: number;
-      /** Format: int32 */
-      produced: number;
-      /** Format: int32 */
-      mailed: number;
-      /** Format: int32 */
-      returned: number;
-      /** Format: int32 */
-      onTheList: number;
-      /**
-       * Format: int32
-       * @description How many of them may have been sent a piece already, and nobody knows.
-       */
-      inDoubt: number;
-      /**
-       * Format: int32
-       * @description How many produced pieces a rule would hold now: they stay produced, and it is reported.
-       */
-      noted: number;
-    };
-    /** @description How many sheets lie in a tray. */
-    TrayFilling: {
-      /** Format: int32 */
-      sheets: number;
-    };
-    /** @description The address as it is typed at the returns desk, by the columns' ids. */
-    TypedAddress: {
-      /** Format: int64 */
-      listId: number;
-      /** Format: int64 */
-      recipientId: number;
-      address: {
-        [key: string]: string;
-      };
-    };
-    TypefaceReplacement: {
-      named: string;
-      printed: string;
-    };
-    /** @description What prints typefaces that documents name. */
-    TypefaceReplacements: {
-      replacements: components["schemas"]["TypefaceReplacement"][];
-    };
-    TypefaceRow: {
-      /** Format: int64 */
-      id: number;
-      digest: string;
-      family: string;
-      bold: boolean;
-      italic: boolean;
-      style: string;
-      fileName: string;
-      /** Format: int64 */
-      size: number;
-      /** Format: double */
-      lineHeight: number;
-      at: string;
-      by: string;
-    };
-    /** @description The typefaces that there are. */
-    TypefacesView: {
-      /** @description All that can be chosen, those of the organization included. */
-      families: string[];
-      own: components["schemas"]["TypefaceRow"][];
-      replacements: components["schemas"]["FaceReplacement"][];
-    };
-    /** @description What taking a file back came to. */
-    UndoneReturns: {
-      /** Format: int32 */
-      undone: number;
-      /** @description Why some could not be taken back. */
-      kept: string[];
-    };
-    /**
-     * @default ByCountry
-     * @enum {unknown}
-     */
-    Units: "ByCountry" | "Inches" | "Millimeters";
-    /** @description A file that was uploaded. */
-    UploadView: {
-      id: string;
-      name: string;
-      /** Format: int64 */
-      size: number;
-    };
-    /** @description A value that the letter prints for a recipient. */
-    UsedValue: {
-      /** Format: int32 */
-      columnId: number;
-      name: string;
-      type: string;
-      value: null | string;
-      /** @description What the list's checks say of it; null where they found nothing, or that was accepted. */
-      listIssue?: null | string;
-    };
-    /** @description A value to set; null or nothing but spaces is blank. */
-    ValueChange: {
-      value?: null | string;
-      was?: null | components["schemas"]["FormerValue"];
-    };
-    /** @description A way in which the output can come out. */
-    VariationView: {
-      kind: string;
-      subject: string;
-      case: string;
-      text: string;
-      /**
-       * Format: int32
-       * @description In how many it does; 0 where nobody has it.
-       */
-      recipients: number;
-      /**
-       * Format: int64
-       * @description The member in whom it is seen.
-       */
-      seenIn: null | number;
-    };
-    /** @description How a member's pages were found: right, wrong with a note, or null to forget it. */
-    Verdict: {
-      found: null | string;
-      note?: null | string;
-    };
-    /** @description A version in the list of versions. */
-    VersionView: {
-      /** Format: int64 */
-      number: number;
-      /** Format: int64 */
-      revision: number;
-      createdAt: string;
-      updatedAt: string;
-      by: string;
-      produced: boolean;
-      /** Format: int64 */
-      restoredFrom: null | number;
-    };
-    /** @description An envelope's window over a page; all measures in millimetres, the page's own with them. */
-    WindowArea: {
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-      /** Format: double */
-      pageWidth: number;
-      /** Format: double */
-      pageHeight: number;
-    };
-    /** @enum {unknown} */
-    WorkKind: "SettleDoubts" | "ResumeRun" | "PullPieces" | "MarkMailed" | "Review" | "SignOff" | "Produce" | "Planned";
-    /** @description What somebody says of a piece of work on Today. */
-    WorkMark: {
-      /** @description Which. */
-      key: string;
-      /**
-       * @description True to say whose it is, with To.
-       * @default false
-       */
-      assign: boolean;
-      /** @description Whose; null for nobody's. */
-      to?: null | string;
-      /**
-       * @description True to let it rest, with Until.
-       * @default false
-       */
-      postpone: boolean;
-      /**
-       * Format: date
-       * @description Until when; null to take it up again.
-       */
-      until?: null | string;
-      /** @description Why it rests. */
-      reason?: null | string;
-      /**
-       * @description True where it is done, with As.
-       * @default false
-       */
-      done: boolean;
-      /** @description What it was like then; null to take that back. */
-      as?: null | string;
-    };
-    WorkRow: {
-      key: string;
-      kind: components["schemas"]["WorkKind"];
-      group: components["schemas"]["DueGroup"];
-      title: string;
-      campaign: string;
-      drop: string;
-      /** Format: int64 */
-      dropId: number;
-      path: string;
-      /** Format: date */
-      dueOn: null | string;
-      /** Format: date */
-      mailOn: null | string;
-      pieces: number[];
-      as: string;
-      assignedTo: null | string;
-      /** Format: date */
-      postponedUntil: null | string;
-      reason: null | string;
-    };
-    WorkToday: {
-      /** Format: date */
-      today: string;
-      rows: components["schemas"]["WorkRow"][];
-      postponed: components["schemas"]["WorkRow"][];
-      people: string[];
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** @description Which issue to accept: of one recipient, or of everybody alike. */
+        Acceptance: {
+            alike: string;
+            /** Format: int64 */
+            recipient?: null | number;
+        };
+        /** @description An account to save. */
+        AccountOrder: {
+            name: string;
+            host: string;
+            /** Format: int32 */
+            port: number;
+            tls: string;
+            userName?: null | string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perMinute: number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            perDay: number;
+            /**
+             * Format: int32
+             * @default 2
+             */
+            connections: number;
+            /**
+             * Format: int32
+             * @default 60
+             */
+            firstWait: number;
+        };
+        /** @description An account to be tried out: from which address, and to which. */
+        AccountTrial: {
+            from: string;
+            to: string;
+        };
+        ActOutcome: {
+            label: string;
+            /** Format: int32 */
+            changed: number;
+            skipped: string[];
+        };
+        ActRow: {
+            /** Format: int64 */
+            id: number;
+            act: string;
+            actorKind: string;
+            actor: string;
+            at: string;
+            until: string;
+            /** Format: int64 */
+            times: number;
+            about: null | string;
+            /** Format: int64 */
+            aboutId: null | number;
+            text: string;
+        };
+        AddressCell: {
+            /** Format: int32 */
+            columnId: number;
+            name: string;
+            role: components["schemas"]["Role"];
+            value: null | string;
+        };
+        /** @description Households to address. */
+        Addressing: {
+            form: components["schemas"]["HouseholdForm"];
+            /** @description The members of each, the addressee first; all that were found where there are none. */
+            households?: null | number[][];
+        };
+        /** @enum {unknown} */
+        AnswerKind: "Field" | "Text" | "Remove" | "Keep";
+        /** @enum {unknown} */
+        BatchState: "waiting" | "handing" | "printing" | "out" | "given up" | "doubt";
+        /** @description Something that the practice post office is to do. */
+        BehaviorOrder: {
+            kind: string;
+            /** @description An address, @ and a domain, or * for all. */
+            address: string;
+            /**
+             * Format: int32
+             * @description How often; null for ever.
+             */
+            times?: null | number;
+            /** @description What it says; blank for the usual. */
+            words?: null | string;
+        };
+        BehaviorRow: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            address: string;
+            /** Format: int64 */
+            times: null | number;
+            words: string;
+        };
+        /** @description Whom to do something to, and why. */
+        BenchAct: {
+            recipients: number[];
+            reason?: null | string;
+            /** Format: date */
+            date?: null | string;
+        };
+        /** @description A part of the recipients at the bench. */
+        BenchPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["BenchRow"][];
+        };
+        /** @description Everything the right-hand side of the bench shows. */
+        BenchPerson: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** Format: int32 */
+            pages: number;
+            holdReason: null | string;
+            returnReason: null | string;
+            /** Format: date */
+            mailedOn: null | string;
+            issues: components["schemas"]["PieceIssueRow"][];
+            inThisLetter: components["schemas"]["UsedValue"][];
+            others: components["schemas"]["UsedValue"][];
+            mail: components["schemas"]["MailSoFar"][];
+            events: components["schemas"]["EventRow"][];
+            /** @description Values and detail rows that the piece prints and that changed after it was produced. */
+            changedSince: components["schemas"]["ChangedValue"][];
+            /**
+             * Format: int64
+             * @description The number of the run whose pages are shown, because the piece was produced; null where it is shown as it would be now.
+             */
+            shownAsOfRun: null | number;
+            pieces: components["schemas"]["ProofPiece"][];
+            /** @description Paper, Email or Both. */
+            channel: string;
+            /** @description True where somebody chose that. */
+            channelByHand: boolean;
+            /** @description Pieces that may have gone out, and nobody knows. */
+            inDoubt: components["schemas"]["DoubtView"][];
+            /** @description What the rules would hold them for, where the piece was produced before. */
+            ruleNote: null | string;
+        };
+        /** @description A recipient at the bench. */
+        BenchRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** Format: int32 */
+            pages: number;
+            /** @description Why they are in their tray, where there is something to say. */
+            why: null | string;
+            /** @description Paper, Email or Both. */
+            channel: string;
+            /** @description True while a piece may have gone out, and nobody knows. */
+            inDoubt: boolean;
+        };
+        BounceMailboxRow: {
+            /** Format: int64 */
+            accountId: number;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: string;
+            hasPassword: boolean;
+            folder: string;
+            /** Format: int64 */
+            everyMinutes: number;
+            returnAddress: null | string;
+            ownAddress: boolean;
+            readAt: null | string;
+            problem: null | string;
+            /** Format: int64 */
+            messages: number;
+            /** Format: int64 */
+            reports: number;
+        };
+        /** @description A file that was brought in to be attached. */
+        BroughtFile: {
+            /** @description Its digest. */
+            file: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
+        CalendarSetting: {
+            weekend: components["schemas"]["DayOfWeek"][];
+            federalHolidays: boolean;
+            holidays: components["schemas"]["Holiday"][];
+        };
+        /** @description The calendar's days and settings. */
+        CalendarView: {
+            days: components["schemas"]["MailDay"][];
+            /** @description Days of the stretch on which nothing is mailed: the name of the holiday, or of the day of the week. */
+            closed: components["schemas"]["Holiday"][];
+        };
+        /** @enum {unknown} */
+        CampaignMode: "Drops" | "Together" | "OneByOne";
+        CampaignPeople: {
+            /** Format: int64 */
+            total: number;
+            rows: components["schemas"]["CampaignPerson"][];
+        };
+        CampaignPerson: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            place: string;
+            /** Format: date */
+            enteredOn: null | string;
+            soFar: components["schemas"]["PersonStep"][];
+            next: string;
+            /** Format: date */
+            leftOn: null | string;
+            leftFor: null | string;
+        };
+        CampaignReport: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            currency: string;
+            /** Format: date */
+            from: null | string;
+            /** Format: date */
+            to: null | string;
+            steps: components["schemas"]["StepResult"][];
+            whole: components["schemas"]["StepResult"];
+            /** Format: int64 */
+            people: number;
+            /** Format: int64 */
+            responded: number;
+            /** Format: int64 */
+            notCredited: number;
+            returns: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            window: number;
+        };
+        CampaignStanding: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            mode: components["schemas"]["CampaignMode"];
+            /** Format: int64 */
+            listId: null | number;
+            listName: null | string;
+            /** Format: date */
+            startsOn: null | string;
+            entry: components["schemas"]["Entry"];
+            entryFilter: string;
+            stayFilter: string;
+            /** Format: int64 */
+            responseDays: number;
+            steps: components["schemas"]["StepSight"][];
+            /** Format: int64 */
+            people: number;
+            left: {
+                [key: string]: number;
+            };
+            fields: string[];
+        };
+        /** @description A campaign with its drops. */
+        CampaignView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            createdAt: string;
+            mode: components["schemas"]["CampaignMode"];
+            /** Format: int64 */
+            listId: null | number;
+            drops: components["schemas"]["DropSummary"][];
+        };
+        /** @enum {unknown} */
+        Carried: "Whole" | "Different" | "Left";
+        /** @description One cell before and after. */
+        CellBeforeAfter: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int32 */
+            columnId: number;
+            before: string;
+            after: null | string;
+        };
+        CellChange: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            columnId: number;
+            old: null | string;
+            new: null | string;
+            at: string;
+            by: string;
+        };
+        /** @description An issue about a cell of a recipient in the table. */
+        CellIssue: {
+            /** Format: int32 */
+            columnId: number;
+            kind: components["schemas"]["CheckKind"];
+            message: string;
+            /** @description What the cell would become; null where nothing is proposed for this cell, empty for blank. */
+            fix: null | string;
+            fixable: boolean;
+        };
+        /** @description A value to set in a cell; null or nothing but spaces is blank. */
+        CellValue: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
+        };
+        /** @description Values to set as one act. */
+        CellValues: {
+            cells: components["schemas"]["CellValue"][];
+        };
+        /** @description A step as it is to be from now on. */
+        ChangedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            step: components["schemas"]["StepPlan"];
+        };
+        /** @description A value that is another than the one a piece was produced with. */
+        ChangedValue: {
+            /** @description The column's heading, or the name of a set of detail rows. */
+            name: string;
+            then: null | string;
+            now: null | string;
+        };
+        Channel: string;
+        /** @enum {unknown} */
+        ChannelBy: "Package" | "Address" | "Column";
+        ChannelCount: {
+            channel: string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            ready: number;
+            /** Format: int64 */
+            byHand: number;
+        };
+        /** @description What decides who gets their pieces in which way. */
+        ChannelOrder: {
+            by: components["schemas"]["ChannelBy"];
+            /** Format: int32 */
+            columnId?: null | number;
+        };
+        /** @description Who of a drop gets their pieces in which way. */
+        ChannelView: {
+            /** @description Package, Address or Column. */
+            by: string;
+            /** Format: int64 */
+            columnId: null | number;
+            /** @description What the package has: Paper, Email or Both. */
+            ways: string;
+            counts: components["schemas"]["ChannelCount"][];
+        };
+        /** @description Recipients whose issues are meant; all of the check where there are none. */
+        CheckIssueOrder: {
+            recipients?: null | number[];
+        };
+        CheckIssueRow: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            kind: components["schemas"]["CheckKind"];
+            /** Format: int32 */
+            columnId: number;
+            message: string;
+            proposal: components["schemas"]["ProposedCell"][];
+        };
+        /** @enum {unknown} */
+        CheckKind: "Spaces" | "Capitals" | "Garbled" | "Placeholder" | "DigitsLost" | "NoName" | "MissingPart" | "AddressInOneCell" | "CountryUnknown" | "RegionName" | "RegionUnknown" | "LeadingZero" | "PostalCodeForm" | "PostalCodeMalformed" | "PostalCodeRegion" | "EmailMalformed" | "EmailTypo" | "RoleAccount" | "Phone" | "NotADate" | "AmbiguousDate" | "DateFar" | "NotANumber" | "NotYesNo" | "NamesInOneCell" | "NamesSwapped" | "FamilyNameFirst" | "SeveralPeople" | "TitleContradicts" | "TooLong" | "NoGlyph" | "Computed" | "SameEmail";
+        /** @description A check that found something. */
+        CheckView: {
+            kind: components["schemas"]["CheckKind"];
+            title: string;
+            hint: string;
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int32 */
+            fixable: number;
+        };
+        Column: {
+            /** Format: int32 */
+            id: number;
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            role: components["schemas"]["Role"];
+            kind?: components["schemas"]["ColumnKind"];
+            expression?: null | string;
+            format?: null | string;
+        };
+        ColumnEdit: {
+            name: null | string;
+            type: null | components["schemas"]["ColumnType"];
+            role: null | components["schemas"]["Role"];
+            expression: null | string;
+            format: null | string;
+        };
+        /** @description What a column's values are like. */
+        ColumnFacts: {
+            /** Format: int64 */
+            blank: number;
+            longest: null | string;
+            example: null | string;
+        };
+        /**
+         * @default Source
+         * @enum {unknown}
+         */
+        ColumnKind: "Source" | "Hand" | "Computed";
+        /** @enum {unknown} */
+        ColumnType: "Text" | "Number" | "Date" | "YesNo";
+        /** @description Something that reads a column. */
+        ColumnUse: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
+        /** @description Who reads a column of a list, to be said before it is removed or changed. */
+        ColumnUses: {
+            /** @description Computed columns. */
+            columns: components["schemas"]["ColumnUse"][];
+            /** @description Designs written with the list, or sent to it by a drop. */
+            designs: components["schemas"]["ColumnUse"][];
+            /** @description Segments whose filter reads it. */
+            segments: components["schemas"]["ColumnUse"][];
+            /** @description Drops that print it, or choose recipients or their channel by it. */
+            drops: components["schemas"]["ColumnUse"][];
+        };
+        /** @description A value to set in a column for several recipients. */
+        ColumnValue: {
+            /** Format: int32 */
+            columnId: number;
+            recipients: number[];
+            value?: null | string;
+            /**
+             * Format: int64
+             * @description The drop at whose issues it was done, so that its undo takes it back; null for none.
+             */
+            dropId?: null | number;
+        };
+        /** @enum {unknown} */
+        Comparison: "Is" | "IsNot" | "Contains" | "ContainsNot" | "StartsWith" | "EndsWith" | "Less" | "AtMost" | "Greater" | "AtLeast" | "Between" | "OneOf" | "NotOneOf" | "Blank" | "NotBlank" | null;
+        /** @description What a condition comes to. */
+        ConditionLook: {
+            /** @description What is wrong with it; null where nothing is. */
+            error: null | string;
+        };
+        /** @description A condition of a step, to be checked. */
+        ConditionToCheck: {
+            condition: string;
+            /**
+             * Format: int64
+             * @description The step's place, from 1; conditions can ask about the steps before it.
+             */
+            position: number;
+        };
+        /** @enum {unknown} */
+        ContactCount: "Person" | "Household";
+        ContactLimit: {
+            channel: components["schemas"]["Channel"];
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            days: number;
+            per: components["schemas"]["ContactCount"];
+        };
+        /** @description What a run weighs (grams) and costs. */
+        CostView: {
+            designs: components["schemas"]["DesignCost"][];
+            postage: components["schemas"]["PostageCost"][];
+            /** Format: double */
+            lightest: number;
+            /** Format: double */
+            heaviest: number;
+            /** Format: double */
+            total: number;
+            currency: string;
+        };
+        /** @description A country to choose, and what is usual there. */
+        CountryChoice: {
+            code: string;
+            name: string;
+            locale: string;
+            currency: string;
+            sheet: string;
+            inInches: boolean;
+        };
+        /**
+         * @default Abroad
+         * @enum {unknown}
+         */
+        CountryLine: "Abroad" | "Always" | "Never";
+        /** @enum {unknown} */
+        DateOrder: "YearMonthDay" | "MonthDayYear" | "DayMonthYear" | "DayNumber";
+        /** @enum {unknown} */
+        DayOfWeek: "Sunday" | "Monday" | "Tuesday" | "Wednesday" | "Thursday" | "Friday" | "Saturday";
+        /** @description What to change about a design; null leaves a thing as it is. */
+        DesignChange: {
+            name?: null | string;
+            /** Format: int64 */
+            listId?: null | number;
+            description?: null | string;
+            tags?: null | string[];
+            archived?: null | boolean;
+        };
+        /** @description What a change of list left open. */
+        DesignChanged: {
+            /** Format: int32 */
+            openNames: number;
+        };
+        /** @description A copy to make. */
+        DesignCopy: {
+            name: string;
+        };
+        DesignCost: {
+            name: string;
+            on: string;
+            /** Format: int32 */
+            sheets: number;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A design with the text of its newest version. */
+        DesignDetail: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            listId: null | number;
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            revision: number;
+            updatedAt: string;
+            by: string;
+            produced: boolean;
+            usedIn: string[];
+            document: components["schemas"]["JsonNode"];
+            description: string;
+            tags: string[];
+            archived: boolean;
+        };
+        /** @description The file a letter was imported from. */
+        DesignFileView: {
+            name: string;
+            /** Format: int64 */
+            size: number;
+            /**
+             * Format: int64
+             * @description The version that was imported from it.
+             */
+            version: number;
+            at: string;
+            by: string;
+        };
+        /** @description A mistake in a design: a brace that is not closed, an unknown format, a condition without an end. */
+        DesignMistake: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /**
+             * Format: int32
+             * @description Zero-based number of the paragraph.
+             */
+            block: number;
+            /** @description The text that it stands in. */
+            source: string;
+            message: string;
+        };
+        /** @description A design as it is listed. */
+        DesignView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            listId: null | number;
+            /** Format: int64 */
+            version: number;
+            updatedAt: string;
+            by: string;
+            usedIn: string[];
+            description: string;
+            tags: string[];
+            archived: boolean;
+        };
+        /** @description A file that brings detail rows in. */
+        DetailUpload: {
+            uploadId: string;
+            name: string;
+            /**
+             * Format: int32
+             * @description Which of the chosen columns names the recipient, by its place among them.
+             */
+            key: number;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description A set of detail rows. */
+        DetailView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            keyColumn: string;
+            sourceName: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            rows: number;
+            /**
+             * Format: int64
+             * @description Rows that belong to no recipient.
+             */
+            unmatched: number;
+            /**
+             * Format: int64
+             * @description Recipients that have no row.
+             */
+            without: number;
+            columns: components["schemas"]["Column"][];
+            report: string[];
+        };
+        /** @description Two who are different people. */
+        Difference: {
+            /** Format: int64 */
+            a: number;
+            /** Format: int64 */
+            b: number;
+        };
+        /** @enum {unknown} */
+        DifferenceKind: "Same" | "Added" | "Removed";
+        /** @description As what to divide a column: a whole name or a whole address. */
+        Division: {
+            whole: components["schemas"]["Role"];
+        };
+        /** @description What was written, and what it is based on. */
+        DocumentChange: {
+            /**
+             * Format: int64
+             * @description The number of the version.
+             */
+            basedOn: number;
+            /**
+             * Format: int64
+             * @description Which save of that version.
+             */
+            revision: number;
+            document: components["schemas"]["JsonNode"];
+            /**
+             * @description True to save it after what somebody else saved meanwhile: both stay among the versions.
+             * @default false
+             */
+            beside: boolean;
+        };
+        /** @description A document as it would be a letter. Nothing of it is stored. */
+        DocumentLook: {
+            name: string;
+            /** Format: int64 */
+            size: number;
+            /**
+             * Format: int32
+             * @description How many pages the program that wrote it counted; 0 where it did not say.
+             */
+            pages: number;
+            letter: components["schemas"]["JsonNode"];
+            placeholders: components["schemas"]["Placeholder"][];
+            marks: components["schemas"]["MarksView"][];
+            /** @description What was chosen, those of the file before included. */
+            answers: {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+            report: components["schemas"]["ReportLine"][];
+            /**
+             * Format: int64
+             * @description For a letter that is replaced: its newest version, which the differences are shown against.
+             */
+            version: null | number;
+            /** @description For a letter that is replaced: where the texts differ. */
+            differences: null | components["schemas"]["TextDifference"][][];
+        };
+        /** @description A letter to make of a document. */
+        DocumentOrder: {
+            name: string;
+            /** Format: int64 */
+            listId?: null | number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+        };
+        /** @description How a document is to be looked at. */
+        DocumentQuestion: {
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int64
+             * @description The letter that it is to replace; what was chosen for that letter's file holds where nothing is chosen here.
+             */
+            designId?: null | number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+        };
+        /** @description A document that replaces a letter's text. */
+        DocumentReplacement: {
+            /**
+             * Format: int64
+             * @description The version that the differences were shown against.
+             */
+            basedOn: number;
+            marks?: null | string[];
+            answers?: null | {
+                [key: string]: components["schemas"]["PlaceholderAnswer"];
+            };
+        };
+        /** @description A piece of which nobody knows whether it went out. */
+        DoubtView: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            runNumber: number;
+            email: boolean;
+            /**
+             * Format: int64
+             * @description The batch, for paper; null for a message.
+             */
+            batch: null | number;
+            words: null | string;
+        };
+        /** @description What to change about a drop. */
+        DropChange: {
+            name?: null | string;
+            /**
+             * Format: date
+             * @description Null to leave it as it is.
+             */
+            mailDate?: null | string;
+            /** @description True where no run may begin before somebody has signed off. */
+            needsSignOff?: null | boolean;
+            /**
+             * @description True to clear the mail date.
+             * @default false
+             */
+            noMailDate: boolean;
+        };
+        /** @description A drop within its campaign. */
+        DropSummary: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            listName: string;
+            designName: string;
+            /** Format: date */
+            mailDate: null | string;
+            trays: components["schemas"]["TrayCounts"];
+            /** @description The numbers of its runs that are paused. */
+            pausedRuns: number[];
+        };
+        /** @description A drop with its trays. */
+        DropView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            campaignId: number;
+            campaignName: string;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            designName: string;
+            package: components["schemas"]["PackageView"][];
+            /** Format: date */
+            mailDate: null | string;
+            trays: components["schemas"]["TrayCounts"];
+            /** @description True while the pieces are being checked against the newest version of the letter. */
+            checking: boolean;
+            /** @description Why the pieces cannot be checked, so that nothing can be produced; null where they can. */
+            checkError: null | string;
+            /** @description Mistakes in the designs; nothing is produced until they are fixed. */
+            mistakes: components["schemas"]["DesignMistake"][];
+            /** @description What would be taken back next, or null. */
+            undo: null | string;
+            issues: components["schemas"]["PieceIssueGroupView"][];
+            /** Format: int32 */
+            runs: number;
+            /** Format: date */
+            lastMailed: null | string;
+            segmentName: null | string;
+            signOff: components["schemas"]["SignOffView"];
+            channels: components["schemas"]["ChannelView"];
+            priority: components["schemas"]["MailPriority"];
+        };
+        /** @enum {unknown} */
+        DueGroup: "Overdue" | "Today" | "ThisWeek" | "Later";
+        DuplicateCounts: {
+            /** Format: int32 */
+            sure: number;
+            /** Format: int32 */
+            toCompare: number;
+            /** Format: int32 */
+            households: number;
+            /** Format: int32 */
+            addressed: number;
+            stale: boolean;
+        };
+        /** @enum {unknown} */
+        DuplicateReason: "SameKey" | "SameEmail" | "SameNameAndAddress" | "Near";
+        DuplicateView: {
+            a: components["schemas"]["RecipientRow"];
+            b: components["schemas"]["RecipientRow"];
+            reason: components["schemas"]["DuplicateReason"];
+            /** Format: int32 */
+            likeness: number;
+        };
+        EncodingReading: {
+            encoding: string;
+            sample: string;
+        };
+        /** @description Recipients who enter a campaign. */
+        Entering: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+            /**
+             * Format: date
+             * @description From when their clock runs; null for today.
+             */
+            on?: null | string;
+        };
+        /**
+         * @default ByHand
+         * @enum {unknown}
+         */
+        Entry: "Everyone" | "Added" | "Condition" | "ByHand";
+        /** @description A size of envelope, landscape, millimetres. */
+        EnvelopeView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
+        EventRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            pieceNumber: number;
+            dropName: string;
+            kind: string;
+            at: string;
+            by: string;
+            note: null | string;
+            keysJson: null | string;
+            /** Format: date */
+            date: null | string;
+            /** Format: int64 */
+            runNumber: null | number;
+        };
+        Excluded: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
+            tray: null | components["schemas"]["Tray"];
+        };
+        /** @description What is to be said of an expression: its mistakes, or what it gives. */
+        ExpressionAnswer: {
+            errors: components["schemas"]["LanguageError"][];
+            type: components["schemas"]["ColumnType"];
+            samples: components["schemas"]["ExpressionSample"][];
+            /** Format: int32 */
+            problems: number;
+            /** Format: int32 */
+            of: number;
+        };
+        /** @description An expression to look at before a column is made of it. */
+        ExpressionQuestion: {
+            expression: string;
+            /**
+             * Format: int32
+             * @description The computed column that it is for, where there is one already.
+             */
+            columnId?: null | number;
+        };
+        /** @description What an expression gives for one recipient. */
+        ExpressionSample: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            value: null | string;
+            problem: null | string;
+        };
+        /** @description A typeface that documents name, and what prints it. */
+        FaceReplacement: {
+            named: string;
+            printed: string;
+            /** @description True where every letter is as wide, so that lines break where they did. */
+            sameWidths: boolean;
+            /** @description True where somebody chose it; false where the table that ships says so. */
+            isChosen: boolean;
+        };
+        /** @description A mistake in a field. */
+        FieldMistake: {
+            /**
+             * Format: int32
+             * @description Zero-based paragraph.
+             */
+            block: number;
+            source: string;
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+            suggestion: null | string;
+            /** @description The field with what was probably meant in the mistake’s place; null where that is not known. */
+            offer: null | string;
+        };
+        /** @description A field to print. */
+        FieldToPrint: {
+            source: string;
+            /** @description The detail rows that `each` around it goes over; then the first of them is taken. */
+            within?: null | string;
+        };
+        /** @description A filter in both forms. */
+        FilterAnswer: {
+            text: string;
+            shape: null | components["schemas"]["FilterItem"];
+            errors: components["schemas"]["LanguageError"][];
+            missing: null | string;
+            /**
+             * Format: int32
+             * @description How many pass; null where it cannot be used.
+             */
+            count: null | number;
+        };
+        FilterItem: {
+            all?: null | boolean;
+            items?: null | components["schemas"]["FilterItem"][];
+            column?: null | string;
+            comparison?: null | components["schemas"]["Comparison"];
+            values?: null | string[];
+        };
+        /** @description A filter in either form; the shape counts where both are there. */
+        FilterQuestion: {
+            text?: null | string;
+            shape?: null | components["schemas"]["FilterItem"];
+        };
+        /** @description Which recipient to look for: `longest` or `blanks`. */
+        FindOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId: number;
+            which: string;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+        };
+        FormerValue: {
+            value: null | string;
+        };
+        /** @enum {unknown} */
+        FormOutput: "printed" | "fillable" | "readonly" | null;
+        /** @description A form's document, and the list that its open fields are matched with. */
+        FormQuestion: {
+            document: components["schemas"]["JsonObject"];
+            /** Format: int64 */
+            listId: number;
+        };
+        /** @description A recipient that was found, or nobody. */
+        Found: {
+            /** Format: int64 */
+            recipientId: null | number;
+        };
+        FoundPiece: {
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            listId: number;
+            list: string;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            /** Format: date */
+            mailedOn: null | string;
+            tray: components["schemas"]["Tray"];
+            returned: null | string;
+            objection: null | string;
+            address: components["schemas"]["AddressCell"][];
+            addressLines: string[];
+            open: components["schemas"]["OpenDrop"][];
+            otherLists: components["schemas"]["OtherAddress"][];
+        };
+        /** @description Whose pieces are to go out in which way; without a channel as the drop's rule says. */
+        GoByOrder: {
+            recipients: number[];
+            channel?: null | components["schemas"]["Channel"];
+        };
+        /** @description From which piece a paused run goes on; without one, from where it was. */
+        GoingOn: {
+            /** Format: int32 */
+            from?: null | number;
+        };
+        /** @description Somebody who takes a rung. */
+        Greeted: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            text: string;
+        };
+        HoldGroup: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
+            each: components["schemas"]["HoldReason"][];
+        };
+        HoldReason: {
+            reason: string;
+            /** Format: int32 */
+            count: number;
+        };
+        Holiday: {
+            /** Format: date */
+            date: string;
+            name: string;
+        };
+        /**
+         * @default GivenNames
+         * @enum {unknown}
+         */
+        HouseholdForm: "GivenNames" | "Family";
+        HouseholdMember: {
+            row: components["schemas"]["RecipientRow"];
+            belongs: boolean;
+            apart: null | string;
+        };
+        /** @description Who belongs to a household, in order, and how it is addressed. */
+        HouseholdOrder: {
+            members: number[];
+            form?: components["schemas"]["HouseholdForm"];
+        };
+        HouseholdReason: {
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            why: string;
+        };
+        HouseholdView: {
+            /** Format: int64 */
+            id: null | number;
+            members: components["schemas"]["HouseholdMember"][];
+            form: components["schemas"]["HouseholdForm"];
+            name: null | string;
+        };
+        HouseholdWithout: {
+            /** Format: int64 */
+            id: number;
+            address: string;
+            members: components["schemas"]["HouseholdReason"][];
+        };
+        /** @description A column as the coordinator wants it brought in; columns of the file that are not named are left out. */
+        ImportColumn: {
+            /**
+             * Format: int32
+             * @description Zero-based position in the file.
+             */
+            position: number;
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            dateOrder: components["schemas"]["DateOrder"];
+            role: components["schemas"]["Role"];
+            /**
+             * @description True to divide a whole name or a whole address into columns of their own.
+             * @default false
+             */
+            divide: boolean;
+            numberForm?: components["schemas"]["NumberForm"];
+            /**
+             * Format: int32
+             * @description As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here. So are the three after it.
+             */
+            confidence?: null | number;
+            why?: null | string;
+            parts?: null | string[][];
+            ambiguous?: null | boolean;
+            /** @description For numbers: how they print where a field names no format, see UsualFormat. */
+            format?: null | string;
+            /** @description Nor does this decide anything. */
+            time?: null | string;
+            /**
+             * @description For dates: true to keep the times of day that stand with them in a column of their own.
+             * @default false
+             */
+            keepTimes: boolean;
+        };
+        /** @description The id of the work that was begun. */
+        JobBegun: {
+            /** Format: int64 */
+            jobId: number;
+        };
+        JobRow: {
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            /** Format: int64 */
+            subjectId: number;
+            state: components["schemas"]["RunState"];
+            label: string;
+            /** Format: int64 */
+            done: number;
+            /** Format: int64 */
+            total: number;
+            message: null | string;
+            createdAt: string;
+            createdBy: string;
+            finishedAt: null | string;
+        };
+        JsonNode: unknown;
+        JsonObject: Record<string, never>;
+        /** @description For how many days runs' files are kept. */
+        KeepFiles: {
+            /** Format: int32 */
+            days: number;
+        };
+        /** @description Which of two to keep. */
+        Keeping: {
+            /** Format: int64 */
+            keep: number;
+            /** Format: int64 */
+            other: number;
+            /**
+             * @description True to fill the kept one's blanks from the other.
+             * @default true
+             */
+            join: boolean;
+        };
+        /** @description A campaign whose steps are kept. */
+        KeptPattern: {
+            /** Format: int64 */
+            campaignId: number;
+            name: string;
+        };
+        /** @description The salutation rules of one language, in the order in which they are tried. */
+        LadderOrder: {
+            language: string;
+            forms: string[];
+        };
+        /** @description The salutations' ladders, what forms can name, and how they close. */
+        LaddersView: {
+            ladders: components["schemas"]["LadderView"][];
+            parts: string[];
+        };
+        /** @description The forms of one language, in the order in which they are tried. */
+        LadderView: {
+            language: string;
+            name: string;
+            forms: string[];
+        };
+        LanguageError: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int32 */
+            length: number;
+            message: string;
+            suggestion?: null | string;
+        };
+        /** @description When and with what somebody was mailed last. */
+        LastMailedView: {
+            /** Format: date */
+            on: string;
+            with: string;
+            tray: string;
+        };
+        /** @enum {unknown} */
+        LeaveReason: "Responded" | "Paid" | "AskedNot" | "Undeliverable" | "Condition" | "OffTheList" | "ByHand";
+        /** @description Recipients who leave a campaign. */
+        Leaving: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+            reason: components["schemas"]["LeaveReason"];
+            /**
+             * Format: date
+             * @description When they left; null for today.
+             */
+            on?: null | string;
+            note?: null | string;
+        };
+        ListFormat: {
+            kind: string;
+            name: string;
+            word: string;
+            part: null | string;
+            extensions: string[];
+        };
+        /** @description What to make of an upload. */
+        ListOrder: {
+            name: string;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+            /** @description Numbers of rows that are none of the list: totals at its end. */
+            leaveOut?: null | number[];
+        };
+        /** @description A version of a list. */
+        ListVersionView: {
+            /** Format: int64 */
+            number: number;
+            at: string;
+            by: string;
+            sourceName: null | string;
+            /** Format: int64 */
+            recipients: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+        };
+        /** @description A list with its columns. */
+        ListView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            recipients: number;
+            sourceName: null | string;
+            createdAt: string;
+            createdBy: string;
+            /** @description What was found when it was brought in. */
+            report: string[];
+            columns: components["schemas"]["Column"][];
+            /**
+             * Format: int64
+             * @description Goes up with every change.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description The number of its last load.
+             */
+            version: number;
+            /** @description True while the checks are going through it. */
+            checking: boolean;
+            /**
+             * Format: int32
+             * @description How many cells are wrong.
+             */
+            issueCells: number;
+            /** Format: int32 */
+            issueRecipients: number;
+            /** @description What would be taken back next, or null. */
+            undo: null | string;
+            /** @description What would be done again next, or null. */
+            redo: null | string;
+            /**
+             * Format: int64
+             * @description A newer file that was held against the list and waits for a decision, or null.
+             */
+            reload: null | number;
+        };
+        LogChange: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            columnId: number;
+            old: null | string;
+            new: null | string;
+        };
+        LogRow: {
+            /** Format: int64 */
+            id: number;
+            label: string;
+            at: string;
+            by: string;
+            /** Format: int64 */
+            cells: number;
+            /** Format: int64 */
+            recipients: number;
+            undone: boolean;
+            isUndo: boolean;
+            ofReturn: boolean;
+        };
+        /** @description A list's log, a part of it. */
+        LogView: {
+            acts: components["schemas"]["LogRow"][];
+        };
+        MailAccountRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            kind: string;
+            host: string;
+            /** Format: int64 */
+            port: number;
+            tls: string;
+            userName: null | string;
+            hasPassword: boolean;
+            /** Format: int64 */
+            perMinute: number;
+            /** Format: int64 */
+            perDay: number;
+            /** Format: int64 */
+            connections: number;
+            /** Format: int64 */
+            firstWait: number;
+        };
+        /** @description The mailbox of an account in which bounces arrive. */
+        MailboxOrder: {
+            host: string;
+            /** Format: int32 */
+            port: number;
+            /** @description tls or starttls; a password never goes over an open line. */
+            tls: string;
+            userName: string;
+            /** @description Null to leave it as it is. */
+            password?: null | string;
+            /** @default INBOX */
+            folder: string;
+            /**
+             * Format: int32
+             * @description How often it is read.
+             * @default 10
+             */
+            everyMinutes: number;
+            /** @description Where bounces are sent; null for the sender of the message. */
+            returnAddress?: null | string;
+            /**
+             * @description True to give each message a return address of its own, by which any kind of bounce is matched.
+             * @default false
+             */
+            ownAddress: boolean;
+        };
+        /** @description What reading a mailbox came to. */
+        MailboxRead: {
+            /**
+             * Format: int32
+             * @description How many messages were new in it.
+             */
+            messages: number;
+            /**
+             * Format: int32
+             * @description How many new reports they held.
+             */
+            reports: number;
+            /** @description Why it could not be read; null where it was. */
+            problem: null | string;
+        };
+        MailCounts: {
+            /** Format: int64 */
+            waiting: number;
+            /** Format: int64 */
+            handing: number;
+            /** Format: int64 */
+            later: number;
+            /** Format: int64 */
+            doubt: number;
+            /** Format: int64 */
+            sent: number;
+            /** Format: int64 */
+            refused: number;
+            /** Format: int64 */
+            excluded: number;
+            nextAt: null | string;
+            isOver: boolean;
+        };
+        MailDay: {
+            /** Format: date */
+            on: string;
+            /** Format: int64 */
+            campaignId: number;
+            campaign: string;
+            /** Format: int64 */
+            dropId: null | number;
+            name: string;
+            /** Format: int64 */
+            stepId: null | number;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int64 */
+            cents: null | number;
+            about: boolean;
+            mailed: boolean;
+            canMove: boolean;
+        };
+        MailFileRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            sha256: string;
+            /** Format: int64 */
+            size: number;
+            at: string;
+            by: string;
+        };
+        /** @description A file of a message. */
+        MailFileView: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Bytes, as the file has them.
+             */
+            size: number;
+            protected: boolean;
+        };
+        MailFolderRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            files: number;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description When it left the building, and which pieces; without pieces all that are waiting. */
+        Mailing: {
+            /** Format: date */
+            date: string;
+            /** @description Only these. */
+            pieces?: null | string;
+            /**
+             * Format: int32
+             * @description Only those up to and with this piece, in the order of the run.
+             */
+            upTo?: null | number;
+            /** @description All but these: they were pulled out. */
+            without?: null | string;
+        };
+        /** @description Why a recorded mailing is taken back, and for which pieces; without pieces for all of the run. */
+        MailingMistake: {
+            reason: string;
+            pieces?: null | string;
+        };
+        /** @description A recipient's message as it is looked at. */
+        MailLook: {
+            from: string;
+            to: string;
+            cc: string[];
+            bcc: string[];
+            replyTo: string[];
+            subject: string;
+            preheader: string;
+            /** @description With its pictures in it; null where the message is plain text alone. */
+            html: null | string;
+            text: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out; 0 where that is not reckoned.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description What a run's messages are like: the first, one in the middle, the last. */
+        MailPlanView: {
+            samples: components["schemas"]["MailSample"][];
+            /** @description Why none may be sent; null where they may. */
+            objection: null | string;
+            remarks: string[];
+            /** @description Addresses that would get more than one message of the drop. */
+            shared: components["schemas"]["SharedAddress"][];
+            /**
+             * Format: int32
+             * @description How many copies go out beside the recipients' own messages.
+             */
+            copies: number;
+            /** @description The field in Settings that would change that: postal-address or public-address; null where it is not there. */
+            setting?: null | string;
+        };
+        /** @enum {unknown} */
+        MailPriority: "Always" | "First" | "Usual" | "Last";
+        MailReportRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            /** Format: int64 */
+            runId: null | number;
+            /** Format: int64 */
+            runNumber: null | number;
+            /** Format: int64 */
+            recipientId: null | number;
+            /** Format: int64 */
+            pieceNumber: null | number;
+            /** Format: int64 */
+            dropId: null | number;
+            address: string;
+            action: string;
+            status: string;
+            words: string;
+            hard: boolean;
+            settled: null | string;
+        };
+        /** @description A message of a planned run, made in full. */
+        MailSample: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            from: string;
+            to: string;
+            subject: string;
+            files: components["schemas"]["MailFileView"][];
+            /**
+             * Format: int64
+             * @description Bytes, as the message goes out.
+             */
+            size: number;
+            /** @description Why it cannot be made; null where it can. */
+            problem: null | string;
+        };
+        /** @description Whether a message in doubt was sent. */
+        MailSettling: {
+            /** Format: int64 */
+            recipientId: number;
+            sent: boolean;
+        };
+        MailSoFar: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            campaignName: string;
+            dropName: string;
+            designName: string;
+            /** Format: int64 */
+            pieceNumber: number;
+            tray: string;
+            channel: string;
+            producedAt: null | string;
+            /** Format: date */
+            mailedOn: null | string;
+            returnReason: null | string;
+            holdReason: null | string;
+        };
+        /** @enum {unknown} */
+        MailState: "waiting" | "handing" | "later" | "doubt" | "sent" | "refused" | "excluded" | null;
+        /** @description A rectangle on a piece, millimetres from its left and top edges, with a name for people. */
+        MarkedArea: {
+            name: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
+        /** @description Marks around placeholders. */
+        MarksView: {
+            /** @description The marks with the word “name” between them. */
+            sample: string;
+            /**
+             * Format: int32
+             * @description How many placeholders they mark.
+             */
+            count: number;
+            /** @description True where what stands between them is taken for a placeholder. */
+            used: boolean;
+        };
+        /** @enum {unknown} */
+        MatchedBy: "Nothing" | "Heading" | "Role" | "Similarity" | "Hand";
+        /** @description What a name of a letter stands for; null for nothing. */
+        MatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** Format: int64 */
+            columnId: null | number;
+        };
+        /** @description Two texts that came from the same one. */
+        MergeOrder: {
+            /** @description What both began from. */
+            base: components["schemas"]["JsonNode"];
+            /** @description What could not be saved. */
+            mine: components["schemas"]["JsonNode"];
+        };
+        /** @description Somebody else's text, and both in one. */
+        MergeView: {
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            revision: number;
+            by: string;
+            at: string;
+            theirs: components["schemas"]["JsonNode"];
+            merged: null | components["schemas"]["JsonNode"];
+        };
+        /** @description Values that are not of the type chosen for their column. */
+        Misfits: {
+            /**
+             * Format: int32
+             * @description The column's zero-based position in the file.
+             */
+            position: number;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            /** @description The first of them. */
+            examples: components["schemas"]["RowValue"][];
+        };
+        /** @description The date on which a step is to be mailed. */
+        MovedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            /** Format: date */
+            mailOn: string;
+        };
+        /** @description A name of a letter that the list does not have, or has under another heading. */
+        NameMatch: {
+            name: string;
+            /**
+             * Format: int64
+             * @description The column it stands for; null where that is not settled.
+             */
+            columnId: null | number;
+            /** @description hand, role or renamed; null where it is not settled. */
+            how: null | string;
+            /**
+             * Format: int64
+             * @description A column that it may well mean.
+             */
+            suggestion: null | number;
+        };
+        /** @description A campaign to start. */
+        NewCampaign: {
+            name: string;
+        };
+        /** @description A value of a new recipient. */
+        NewCell: {
+            /** Format: int32 */
+            columnId: number;
+            value?: null | string;
+        };
+        /** @description A column to make. With an expression it is computed. */
+        NewColumn: {
+            name: string;
+            type?: components["schemas"]["ColumnType"];
+            role?: components["schemas"]["Role"];
+            expression?: null | string;
+            /** @description How its numbers print where a field names no format; what is computed prints as the columns do that it is computed from. */
+            format?: null | string;
+        };
+        /** @description How much mail somebody gets at most; empty for no limit. */
+        NewContactLimits: {
+            limits: components["schemas"]["ContactLimit"][];
+        };
+        /** @description A design to begin. */
+        NewDesign: {
+            name: string;
+            /** Format: int64 */
+            listId?: null | number;
+            /** @description What it begins with, which also says what it is. */
+            document?: unknown;
+            /** @description Without a document: what it is, begun blank, in the sizes of the organization's country. */
+            kind?: components["schemas"]["PieceKind"];
+        };
+        /** @description A drop to start. Without a campaign's id, a campaign of that name is started. */
+        NewDrop: {
+            name: string;
+            /** Format: int64 */
+            listId: number;
+            designIds: number[];
+            /** Format: int64 */
+            campaignId?: null | number;
+            campaignName?: null | string;
+            /** Format: date */
+            mailDate?: null | string;
+            /** Format: int64 */
+            segmentId?: null | number;
+        };
+        /** @description A folder to begin. */
+        NewFolder: {
+            name: string;
+        };
+        /** @description A list to be typed by hand. */
+        NewList: {
+            name: string;
+            columns: components["schemas"]["NewColumn"][];
+        };
+        /** @description Values of a recipient to add, by the columns' ids. */
+        NewRecipients: {
+            rows: components["schemas"]["NewCell"][][];
+        };
+        /** @description A segment to save. */
+        NewSegment: {
+            name: string;
+            /** @default  */
+            filter: string;
+            /** @default  */
+            sorts: string;
+        };
+        /** @description A step to add. */
+        NewStep: {
+            /** Format: int64 */
+            campaignId: number;
+            step: components["schemas"]["StepPlan"];
+            /**
+             * Format: int64
+             * @description The step that it comes before; null for the end.
+             */
+            beforeStepId?: null | number;
+        };
+        NewSuppression: {
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: null | string;
+            /** Format: date */
+            until: null | string;
+            /** @default all */
+            channel: string;
+        };
+        /** @description A note about a recipient. */
+        NoteOrder: {
+            text: string;
+        };
+        /**
+         * @default Point
+         * @enum {unknown}
+         */
+        NumberForm: "Point" | "Comma";
+        /** @description Recipients of a campaign. */
+        OfCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            recipients: number[];
+        };
+        /** @description A recipient's own letter. */
+        OneOffChange: {
+            document: components["schemas"]["JsonNode"];
+        };
+        /** @description A letter as one recipient gets it. */
+        OneOffView: {
+            /** Format: int64 */
+            designId: number;
+            designName: string;
+            /** @description True where it was changed for them alone. */
+            own: boolean;
+            /** @description The letter that they get. */
+            document: components["schemas"]["JsonNode"];
+            /** @description The design's newest version. */
+            everybody: components["schemas"]["JsonNode"];
+            /** @description True where the design has changed since, so that somebody must say which holds. */
+            isOpen: boolean;
+            /** Format: int64 */
+            settledVersion: null | number;
+            /** Format: int64 */
+            newestVersion: number;
+            merged: null | components["schemas"]["JsonNode"];
+            by: null | string;
+            at: null | string;
+        };
+        OpenDrop: {
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            name: string;
+            tray: components["schemas"]["Tray"];
+        };
+        Organization: {
+            name: string;
+            locale: string;
+            currency: string;
+            countryLine: components["schemas"]["CountryLine"];
+            /** @default  */
+            postalAddress: string;
+            /** @default  */
+            publicAddress: string;
+            /** @default  */
+            country: string;
+            /** @default  */
+            signer: string;
+            /** @default  */
+            signerTitle: string;
+            /** @default  */
+            email: string;
+            /** @default  */
+            timeZone: string;
+            units: components["schemas"]["Units"];
+        };
+        OtherAddress: {
+            person: components["schemas"]["PersonOnList"];
+            sameAddress: boolean;
+            open: components["schemas"]["OpenDrop"][];
+        };
+        /** @description What a drop is to send from now on. */
+        PackageOrder: {
+            designIds: number[];
+        };
+        /** @description A design of a drop's package. */
+        PackageView: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            /** @description letter, envelope or labels. */
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            version: number;
+        };
+        PaperPrice: {
+            name: string;
+            /** Format: double */
+            gramsPerSquareMetre: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description The passwords of a run's files. */
+        PasswordOrder: {
+            /** @description The password that opens a file, or an expression for it. */
+            open?: null | string;
+            /**
+             * @description True where Open is an expression.
+             * @default false
+             */
+            openBy: boolean;
+            /** @description The password that lifts the permissions, or an expression for it. */
+            owner?: null | string;
+            /**
+             * @description True where Owner is an expression.
+             * @default false
+             */
+            ownerBy: boolean;
+            /** @default true */
+            print: boolean;
+            /** @default true */
+            copy: boolean;
+            /** @default false */
+            change: boolean;
+        };
+        PatternRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            mode: string;
+            /** Format: int64 */
+            steps: number;
+            createdAt: string;
+            createdBy: string;
+        };
+        /**
+         * @default All
+         * @enum {unknown}
+         */
+        PeopleOf: "All" | "In" | "Left";
+        PersonFileRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            pages: number;
+            at: string;
+            by: string;
+        };
+        PersonNote: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            /** Format: int64 */
+            recipientId: number;
+            text: string;
+            at: string;
+            by: string;
+        };
+        PersonOnList: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            listId: number;
+            listName: string;
+            name: string;
+            place: string;
+            why: string;
+            onTheList: boolean;
+        };
+        PersonStep: {
+            /** Format: int64 */
+            dropId: number;
+            step: string;
+            tray: components["schemas"]["Tray"];
+            /** Format: date */
+            on: null | string;
+            words: string;
+        };
+        PersonView: {
+            others: components["schemas"]["PersonOnList"][];
+            different: components["schemas"]["PersonOnList"][];
+            looking: boolean;
+        };
+        PictureRow: {
+            id: string;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            width: number;
+            /** Format: int64 */
+            height: number;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            written: number;
+        };
+        /** @description Issues alike. */
+        PieceIssueGroupView: {
+            alike: string;
+            kind: string;
+            subject: string;
+            /** @description What they are called. */
+            title: string;
+            /** Format: int64 */
+            recipients: number;
+            /**
+             * Format: int64
+             * @description How many recipients have this issue, neither fixed nor accepted.
+             */
+            open: number;
+            /** @description The sentence of one of them. */
+            message: string;
+            /**
+             * Format: int32
+             * @description The column to fix; null if the issue is not about a column.
+             */
+            columnId: null | number;
+        };
+        PieceIssueRow: {
+            /** Format: int64 */
+            recipientId: number;
+            key: string;
+            alike: string;
+            kind: string;
+            subject: string;
+            message: string;
+            accepted: boolean;
+            title: null | string;
+        };
+        /** @enum {unknown} */
+        PieceKind: "letter" | "form" | "envelope" | "labels" | "email";
+        /** @description A piece and whose it is. */
+        PieceOf: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+        };
+        /** @description Two recipients that may be one person, and why they may be. */
+        PiecePair: {
+            a: components["schemas"]["PieceOf"];
+            b: components["schemas"]["PieceOf"];
+            reason: components["schemas"]["DuplicateReason"];
+        };
+        Placeholder: {
+            key: string;
+            name: string;
+            written: string;
+            sort: components["schemas"]["PlaceholderSort"];
+            /** Format: int32 */
+            places: number;
+            format: string;
+            isRows: boolean;
+            within: null | string;
+            /** Format: int32 */
+            block: null | number;
+            answer: null | components["schemas"]["PlaceholderAnswer"];
+            by: components["schemas"]["MatchedBy"];
+        };
+        PlaceholderAnswer: {
+            kind: components["schemas"]["AnswerKind"];
+            /** @default  */
+            value: string;
+        };
+        /** @enum {unknown} */
+        PlaceholderSort: "Typed" | "Code" | "Condition" | "Sample";
+        /** @description A recipient's place in a campaign. */
+        PlaceInCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            campaign: string;
+            mode: components["schemas"]["CampaignMode"];
+            person: components["schemas"]["CampaignPerson"];
+        };
+        /** @description What one design of the package comes to. */
+        PlanDesign: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /**
+             * Format: int32
+             * @description Pages, envelopes, or sheets of labels.
+             */
+            pages: number;
+            /**
+             * Format: int32
+             * @description How many labels, copies counted; null for what is no label sheet.
+             */
+            labels: null | number;
+            stock: null | components["schemas"]["StockView"];
+            /** @default false */
+            byColumns: boolean;
+        };
+        /** @description What would be made, and who is left out. Pieces and left out add up to the list. */
+        PlanView: {
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            pages: number;
+            /** Format: int32 */
+            firstPiece: null | number;
+            /** Format: int32 */
+            lastPiece: null | number;
+            excluded: components["schemas"]["Excluded"][];
+            /** Format: int32 */
+            onTheList: number;
+            designs: components["schemas"]["PlanDesign"][];
+            cost: components["schemas"]["CostView"];
+            /** @description For a file each: what the first files will be called. */
+            names: string[];
+            /**
+             * Format: int32
+             * @description How many names are numbered because another file has the same.
+             */
+            numbered: number;
+            /** @description The pieces whose password comes out blank; no run begins with any. */
+            blankPasswords: number[];
+            /** @description What is to be known beside. */
+            remarks: string[];
+            mail?: null | components["schemas"]["MailPlanView"];
+            /** @description Why nothing can be produced now; null where it can. */
+            blocked?: null | string;
+            /**
+             * Format: int32
+             * @description For reprints: how many of the recipients were corrected since their pieces were produced.
+             * @default 0
+             */
+            corrected: number;
+            /**
+             * Format: int32
+             * @description How many of the chosen recipients are left out because their piece may have gone out already.
+             * @default 0
+             */
+            inDoubt: number;
+            duplicates?: null | components["schemas"]["PossibleDuplicates"];
+        };
+        /** @description Recipients of a run that may be one person, who would get two pieces. */
+        PossibleDuplicates: {
+            /** @description False where the list has changed since it was searched for duplicates: there may be others. */
+            searched: boolean;
+            /**
+             * Format: int32
+             * @description How many open pairs the list has.
+             */
+            open: number;
+            /**
+             * Format: int32
+             * @description How many of them are of the run.
+             */
+            pairs: number;
+            /** @description The surest of them. */
+            first: components["schemas"]["PiecePair"][];
+        };
+        PostageClass: {
+            name: string;
+            abroad: boolean;
+            steps: components["schemas"]["PostageStep"][];
+        };
+        PostageCost: {
+            class: string;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: int32 */
+            tooHeavy: number;
+            /** Format: double */
+            price: number;
+        };
+        PostageStep: {
+            /** Format: double */
+            upToGrams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A file of a message. */
+        PostedFile: {
+            /** Format: int32 */
+            number: number;
+            name: string;
+            mediaType: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A part of its messages, the newest first. */
+        PostedPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["PostedRow"][];
+        };
+        PostedRow: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            sender: string;
+            recipients: string;
+            fromLine: string;
+            subject: string;
+            messageId: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            files: number;
+        };
+        /** @description A message to be read. */
+        PostedView: {
+            row: components["schemas"]["PostedRow"];
+            from: string;
+            to: string;
+            cc: string;
+            replyTo: string;
+            date: string;
+            /** @description Its pictures in it, to be shown only in a frame that runs and fetches nothing; null where it has none. */
+            html: null | string;
+            text: null | string;
+            files: components["schemas"]["PostedFile"][];
+            source: string;
+        };
+        /** @description The practice post office. */
+        PostOfficeView: {
+            /** Format: int32 */
+            port: number;
+            behaviors: components["schemas"]["BehaviorRow"][];
+        };
+        PracticeJob: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            printerId: number;
+            key: string;
+            title: string;
+            file: string;
+            paper: string;
+            duplex: boolean;
+            /** Format: int64 */
+            copies: number;
+            collated: boolean;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            total: number;
+            /** Format: int64 */
+            sheetsOut: number;
+            state: components["schemas"]["PracticeJobState"];
+            at: string;
+            /** Format: int64 */
+            spoiled: number;
+        };
+        /** @enum {unknown} */
+        PracticeJobState: "waiting" | "printing" | "held" | "done" | "cancelled";
+        /** @description How fast a practice printer is, and how many sheets of ten thousand jam. */
+        PracticeSetting: {
+            /** Format: int32 */
+            sheetsAMinute: number;
+            /** Format: int32 */
+            jamsIn10000: number;
+        };
+        PracticeTray: {
+            /** Format: int64 */
+            number: number;
+            holds: string;
+            /** Format: int64 */
+            sheets: number;
+            /** Format: int64 */
+            capacity: number;
+        };
+        /** @description The practice printer as one sees it standing there. */
+        PracticeView: {
+            /** Format: int64 */
+            printerId: number;
+            /** Format: int64 */
+            sheetsAMinute: number;
+            /** Format: int64 */
+            jamsIn10000: number;
+            /** @description What is in its way, in a sentence; null for nothing. */
+            trouble: null | string;
+            jammed: boolean;
+            trays: components["schemas"]["PracticeTray"][];
+            jobs: components["schemas"]["PracticeJob"][];
+            /**
+             * Format: int32
+             * @description How many sheets lie in the stack.
+             */
+            sheets: number;
+        };
+        /** @description A recipient's finished letter. */
+        Preview: {
+            /** @description The PDF, in Base64. */
+            pdf: string;
+            /** Format: int32 */
+            pages: number;
+            /** @description For an envelope: what the post wants clear. */
+            zones: components["schemas"]["MarkedArea"][];
+            window: null | components["schemas"]["WindowArea"];
+            /** @description A mark of what is drawn on each page; the same mark, the same page. */
+            pageMarks: string[];
+            /** Format: int64 */
+            recipientId: null | number;
+            recipient: null | string;
+            /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
+            recipients: number;
+            mistakes: components["schemas"]["FieldMistake"][];
+            issues: string[];
+            /** @description The recipient's values, in the order of the columns. */
+            values: string[];
+            mail: null | components["schemas"]["MailLook"];
+        };
+        /** @description A document to be seen with a recipient. */
+        PreviewOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int32
+             * @description Which recipient of the list, counted from 0.
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @description The design it is a version of; what is remembered for it and the list holds.
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int64
+             * @description The recipient, instead of an offset.
+             */
+            recipientId?: null | number;
+        };
+        PriceTable: {
+            papers: components["schemas"]["PaperPrice"][];
+            envelopes: components["schemas"]["StockPrice"][];
+            labels: components["schemas"]["StockPrice"][];
+            postage: components["schemas"]["PostageClass"][];
+        };
+        /** @description What a field comes to. */
+        PrintedField: {
+            text: string;
+            /** @description Why it comes to nothing, where something is wrong. */
+            wrong: null | string;
+        };
+        /** @description A recipient with an issue on the list, and the value that it is about. */
+        PrintedIssue: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            value: null | string;
+        };
+        /** @description Open issues of one kind. */
+        PrintedIssueGroup: {
+            kind: components["schemas"]["CheckKind"];
+            /** @description What the check is called. */
+            title: string;
+            /**
+             * Format: int32
+             * @description How many recipients have one.
+             */
+            recipients: number;
+            /** @description The first of them by their pieces. */
+            first: components["schemas"]["PrintedIssue"][];
+        };
+        /** @description The list's open issues in values that the ready pieces of a drop print: what makes a piece wrong before what is only written in another form, and the most frequent kind first. */
+        PrintedIssuesView: {
+            /**
+             * Format: int32
+             * @description How many ready recipients have at least one.
+             */
+            recipients: number;
+            groups: components["schemas"]["PrintedIssueGroup"][];
+        };
+        /** @description A printer's feed and offsets, to add or to change. */
+        PrinterOrder: {
+            name: string;
+            /** @default short */
+            envelopeEdge: string;
+            /** @default up */
+            envelopeFace: string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            envelopeTurn: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            envelopeDown: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetRight: number;
+            /**
+             * Format: double
+             * @default 0
+             */
+            sheetDown: number;
+            /**
+             * @description paper: only known how paper goes in; practice: a practice printer; queue: a queue of this machine.
+             * @default paper
+             */
+            kind: string;
+            queue?: null | string;
+        };
+        PrinterRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            envelopeEdge: string;
+            envelopeFace: string;
+            /** Format: int64 */
+            envelopeTurn: number;
+            /** Format: double */
+            envelopeRight: number;
+            /** Format: double */
+            envelopeDown: number;
+            /** Format: double */
+            sheetRight: number;
+            /** Format: double */
+            sheetDown: number;
+            kind: string;
+            queue: null | string;
+        };
+        /** @description Fields to print for a recipient. */
+        PrintOrder: {
+            fields: components["schemas"]["FieldToPrint"][];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+        };
+        /** @description Which of two drops goes where a contact limit lets only one go. */
+        PriorityOrder: {
+            priority: components["schemas"]["MailPriority"];
+        };
+        /** @description A recipient of the proof set. */
+        ProofMemberView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            piece: number;
+            name: string;
+            place: string;
+            tray: string;
+            /** @description Why they were chosen, what is odd first; empty for who was only added by hand. */
+            reasons: string[];
+            /** @description True where somebody added them. */
+            own: boolean;
+            /** @description right, wrong, or null where nobody has looked at these very pages. */
+            verdict: null | string;
+            note: null | string;
+            by: null | string;
+            at: null | string;
+            /** @description True where somebody looked, but the pages are others now. */
+            outdated: boolean;
+            pieces: components["schemas"]["ProofPiece"][];
+        };
+        /** @description A piece of a recipient's package, as the pages of the proof have it. */
+        ProofPiece: {
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /**
+             * Format: int32
+             * @description How many pages of the proof are its.
+             */
+            pages: number;
+            window: null | components["schemas"]["WindowArea"];
+            /** @description True where it was changed for this recipient alone. */
+            alone: boolean;
+            /** @description True where it goes out attached to the email and not on paper. */
+            attached: boolean;
+            /** @description True where it is left out for this recipient, because it would print nothing. */
+            omitted: boolean;
+        };
+        /** @description The proof set of a drop. */
+        ProofSetView: {
+            members: components["schemas"]["ProofMemberView"][];
+            variations: components["schemas"]["VariationView"][];
+            /**
+             * Format: int32
+             * @description How many recipients' pieces are still in the house.
+             */
+            population: number;
+            signOff: components["schemas"]["SignOffView"];
+            subject: string;
+        };
+        ProposedCell: {
+            /** Format: int32 */
+            columnId: number;
+            before: null | string;
+            after: null | string;
+        };
+        /** @description A response that came in. */
+        ReceivedResponse: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /**
+             * Format: date
+             * @description When; null for today.
+             */
+            on?: null | string;
+            kind?: null | components["schemas"]["ResponseKind"];
+            /** Format: double */
+            amount?: null | number;
+            note?: null | string;
+            /** Format: int64 */
+            campaignId?: null | number;
+        };
+        /** @description A recipient's own page. */
+        RecipientDetail: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            place: string;
+            values: string[];
+            changes: components["schemas"]["CellChange"][];
+            mail: components["schemas"]["MailSoFar"][];
+            events: components["schemas"]["EventRow"][];
+        };
+        /** @description A part of a list's recipients. */
+        RecipientPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["RecipientView"][];
+        };
+        RecipientRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            values: string[];
+        };
+        /** @description A recipient in a list's table. */
+        RecipientView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            number: number;
+            values: string[];
+            lastMailed: null | components["schemas"]["LastMailedView"];
+            issues: components["schemas"]["CellIssue"][];
+            /** @description In a segment: true or false where they were ticked or unticked by hand, else null. */
+            ticked: null | boolean;
+        };
+        ReloadCell: {
+            /** Format: int32 */
+            c: number;
+            before: null | string;
+            here: null | string;
+            file: null | string;
+        };
+        ReloadChoice: {
+            added: boolean;
+            changed: boolean;
+            gone: boolean;
+            keepHere: boolean;
+            except: null | number[];
+        };
+        ReloadItem: {
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            /** Format: int64 */
+            recipientId: null | number;
+            inBoth: boolean;
+            cells: components["schemas"]["ReloadCell"][];
+            recipient: null | components["schemas"]["RecipientRow"];
+        };
+        /** @description A newer file as it would be read, and which of its columns is which of the list's. */
+        ReloadLook: {
+            look: components["schemas"]["SourceLook"];
+            /** @description For each column of the file the list's column, or null. */
+            columnIds: (null | number)[];
+            /** @description Columns of the list that came from a file and are not in this one. */
+            missing: string[];
+        };
+        /** @description A newer file to look at. */
+        ReloadQuestion: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+        };
+        /** @description A newer file to hold against a list. */
+        ReloadUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** @description For each column of the file the list's column, or null for a new one. */
+            columnIds: (null | number)[];
+            /** @description Positions of columns that are not looked at. */
+            excluded?: null | number[];
+        };
+        /** @description How a file differs from the list. */
+        ReloadView: {
+            /** Format: int64 */
+            id: number;
+            sourceName: string;
+            matchedBy: string;
+            /** Format: int64 */
+            unchanged: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            changed: number;
+            /** Format: int64 */
+            gone: number;
+            /** Format: int64 */
+            inBoth: number;
+            report: string[];
+            newColumns: components["schemas"]["Column"][];
+        };
+        /** @description Recipients to take off the list, and why. */
+        Removal: {
+            recipients: number[];
+            reason?: null | string;
+        };
+        RemovalView: {
+            name: string;
+            refusal: null | string;
+            affects: string[];
+        };
+        /** @description A new name. */
+        Renaming: {
+            name: string;
+        };
+        /** @description Which accepted issue to open again. */
+        Reopening: {
+            /** Format: int64 */
+            recipient: number;
+            key: string;
+        };
+        /** @description What to find and what to put in its place. */
+        Replacement: {
+            find: string;
+            with: string;
+            /** @default false */
+            matchCase: boolean;
+            /** @default false */
+            wholeCell: boolean;
+            /** @description In which columns; all that can be edited where there are none. */
+            columns?: null | number[];
+            /** @description For which recipients; all where there are none. */
+            recipients?: null | number[];
+        };
+        /** @description What replacing would do: how many cells, and the first of them. */
+        ReplacementPreview: {
+            /** Format: int32 */
+            cells: number;
+            /** Format: int32 */
+            recipients: number;
+            first: components["schemas"]["CellBeforeAfter"][];
+        };
+        /**
+         * @default Channel
+         * @enum {unknown}
+         */
+        ReportBy: "Column" | "Segment" | "Version" | "Channel";
+        ReportLine: {
+            carried: components["schemas"]["Carried"];
+            text: string;
+            /** Format: int32 */
+            block?: null | number;
+        };
+        /** @description A delivery report that the practice post office is to send on a message. */
+        ReportOrder: {
+            /** @description For instance 5.1.1 (RFC 3463). */
+            status: string;
+            words?: null | string;
+        };
+        /** @description Which proposals to settle, and how. */
+        ReportSettling: {
+            ids: number[];
+            suppress: boolean;
+        };
+        ReportShare: {
+            name: string;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            responded: number;
+            /** Format: int64 */
+            received: number;
+        };
+        /** @description What came of a delivery report that was dropped in. */
+        ReportTaken: {
+            reports: components["schemas"]["MailReportRow"][];
+            /** @description A sentence. */
+            text: string;
+        };
+        Responder: {
+            /** Format: int64 */
+            listId: number;
+            list: string;
+            /** Format: int64 */
+            recipientId: number;
+            key: string;
+            name: string;
+            place: string;
+            credited: null | string;
+            /** Format: date */
+            responded: null | string;
+        };
+        ResponseImport: {
+            /** Format: int32 */
+            recorded: number;
+            /** Format: int32 */
+            known: number;
+            /** Format: int32 */
+            notCredited: number;
+            notFound: string[];
+            /** Format: int64 */
+            batch: null | number;
+        };
+        /** @enum {unknown} */
+        ResponseKind: "Responded" | "Paid" | null;
+        ResponseLine: {
+            code: string;
+            /** Format: date */
+            on: null | string;
+            /** Format: double */
+            amount: null | number;
+            kind: null | components["schemas"]["ResponseKind"];
+            note: null | string;
+        };
+        ResponseRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            name: string;
+            /** Format: date */
+            onDate: string;
+            kind: string;
+            /** Format: int64 */
+            cents: null | number;
+            note: null | string;
+            /** Format: int64 */
+            dropId: null | number;
+            credited: null | string;
+            at: string;
+            by: string;
+            undone: boolean;
+        };
+        /** @description Responses of a file, or of a column of the campaign's list. */
+        ResponsesToImport: {
+            lines: components["schemas"]["ResponseLine"][];
+            /** Format: int64 */
+            campaignId?: null | number;
+            /**
+             * Format: int32
+             * @description The column that holds when somebody responded; null for lines.
+             */
+            dateColumnId?: null | number;
+            /** Format: int32 */
+            amountColumnId?: null | number;
+        };
+        /** @description Which version to bring back. */
+        Restoring: {
+            /** Format: int64 */
+            number: number;
+        };
+        /** @description A piece that came back. */
+        ReturnedPiece: {
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            recipientId: number;
+            reason: components["schemas"]["ReturnReason"];
+            followUp?: null | components["schemas"]["ReturnFollowUp"];
+            /**
+             * Format: date
+             * @description When it arrived; today where nothing is said.
+             */
+            date?: null | string;
+            /** @description Corrected cells of the recipient, by the column's id. */
+            address?: null | {
+                [key: string]: string;
+            };
+            /** @description The same person on other lists, by their recipient there: the address is corrected for them as well. Null for those whose address was the same. */
+            also?: null | number[];
+        };
+        /** @enum {unknown} */
+        ReturnFollowUp: "record" | "hold" | "suppress" | "correct" | "remail";
+        ReturnImported: {
+            /** Format: int32 */
+            returned: number;
+            /** Format: int32 */
+            corrected: number;
+            /** Format: int32 */
+            withoutAddress: number;
+            notCorrected: string[];
+            wrong: string[];
+            /** Format: int64 */
+            batch: null | number;
+            drops: number[];
+            lists: number[];
+        };
+        ReturnLine: {
+            code: string;
+            reason: null | string;
+            /** Format: date */
+            on: null | string;
+            street: null | string;
+            street2: null | string;
+            city: null | string;
+            region: null | string;
+            postalCode: null | string;
+        };
+        /** @enum {unknown} */
+        ReturnReason: "moved" | "newAddress" | "unknown" | "refused" | "insufficient" | "vacant" | "deceased" | "other";
+        ReturnRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            reason: components["schemas"]["ReturnReason"];
+            followUp: components["schemas"]["ReturnFollowUp"];
+            /** Format: int64 */
+            remailDropId: null | number;
+            at: string;
+            by: string;
+            undone: boolean;
+            alsoOn: string[];
+        };
+        /** @description A reason, and what follows from it. */
+        ReturnRule: {
+            reason: components["schemas"]["ReturnReason"];
+            words: string;
+            followUp: components["schemas"]["ReturnFollowUp"];
+        };
+        /** @description What follows from a return, by its reason; a reason that is not named keeps its rule. */
+        ReturnRules: {
+            rules: {
+                [key: string]: components["schemas"]["ReturnFollowUp"];
+            };
+        };
+        /** @description A file of returns and corrected addresses. */
+        ReturnsToImport: {
+            /**
+             * Format: int64
+             * @description The drop that the pieces are of.
+             */
+            dropId: number;
+            lines: components["schemas"]["ReturnLine"][];
+        };
+        /** @description The returns entered last. */
+        ReturnsView: {
+            rows: components["schemas"]["ReturnRow"][];
+            /**
+             * Format: int64
+             * @description How many were entered today.
+             */
+            today: number;
+        };
+        /** @enum {unknown} */
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organization" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail";
+        /** @description What a name of detail rows in a letter stands for in a list. */
+        RowsMatchOrder: {
+            /** Format: int64 */
+            listId: number;
+            name: string;
+            /** @description A field within the rows; null for the rows themselves. */
+            field?: null | string;
+            /** @description The list's detail rows, or a column of them; null to forget it. */
+            target?: null | string;
+        };
+        /** @description Detail rows of a letter that the list does not have, or has under another name, or a field within them. */
+        RowsNameMatch: {
+            name: string;
+            /** @description The field within the rows; null for the rows themselves. */
+            field: null | string;
+            /** @description What it stands for; null where that is not settled. */
+            target: null | string;
+            /** @description The list's sets of detail rows, or the columns of the set. */
+            choices: string[];
+        };
+        /** @description A value of a file, and in which row it stands. */
+        RowValue: {
+            /** Format: int32 */
+            row: number;
+            value: string;
+        };
+        RunBatch: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstAt: number;
+            /** Format: int64 */
+            lastAt: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            state: components["schemas"]["BatchState"];
+            deviceJob: null | string;
+            /** Format: int64 */
+            sheetsOut: number;
+            endsJson: null | string;
+            /** Format: int64 */
+            before: number;
+            again: boolean;
+        };
+        RunDesign: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            designId: number;
+            name: string;
+            kind: components["schemas"]["PieceKind"];
+            /** Format: int64 */
+            designVersionId: number;
+            /** Format: int64 */
+            designVersion: number;
+            /** Format: int64 */
+            pages: number;
+            startJson: null | string;
+        };
+        /** @description Everything that a run's page shows beside its pieces. */
+        RunDetail: {
+            run: components["schemas"]["RunRow"];
+            settings: components["schemas"]["RunSettings"];
+            dropName: string;
+            campaignName: string;
+            deviceName: null | string;
+            batches: components["schemas"]["RunBatch"][];
+            log: components["schemas"]["RunLogLine"][];
+            orderedBy: string[];
+            reprints: number[];
+            mails: null | components["schemas"]["MailCounts"];
+            accountName: null | string;
+        };
+        RunFile: {
+            /** Format: int64 */
+            runId: number;
+            /** Format: int64 */
+            number: number;
+            name: string;
+            /** Format: int64 */
+            position: number;
+            /** Format: int64 */
+            firstPiece: number;
+            /** Format: int64 */
+            lastPiece: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            size: number;
+            sha256: null | string;
+        };
+        /** @description Forms to be tried on a list; null for those that are set. */
+        RungOrder: {
+            ladders?: null | components["schemas"]["LadderOrder"][];
+        };
+        /** @description A rung and who takes it. */
+        RungView: {
+            language: string;
+            /**
+             * Format: int32
+             * @description Its place on the ladder, from 0; -1 for an own salutation, -2 where no form fits.
+             */
+            rung: number;
+            /** @description The form as it is written; empty for the other two. */
+            form: string;
+            /** Format: int32 */
+            recipients: number;
+            /** @description The first of them, at most a hundred. */
+            first: components["schemas"]["Greeted"][];
+        };
+        RunLogLine: {
+            /** Format: int64 */
+            id: number;
+            at: string;
+            text: string;
+        };
+        /** @description Who is to be made, in which order, and as what: what a run makes is one of these types, each with its own settings only. Of pieces, recipients and segment at most one is given; without any, everyone who is Ready. */
+        RunOrder: components["schemas"]["RunOrderOneFileOrder"] | components["schemas"]["RunOrderPartsOrder"] | components["schemas"]["RunOrderEachOrder"] | components["schemas"]["RunOrderDocxOrder"] | components["schemas"]["RunOrderDocxEachOrder"] | components["schemas"]["RunOrderPrintOrder"] | components["schemas"]["RunOrderSendOrder"] | components["schemas"]["RunOrderMessageFilesOrder"] | components["schemas"]["RunOrderMessageBoxOrder"];
+        /** @description A word processor document for each recipient's letter; the other designs as a PDF beside it. */
+        RunOrderDocxEachOrder: {
+            /** @enum {string} */
+            output?: "docxeach";
+            nameBy?: null | string;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description The letters in one word processor document, the other designs as PDFs. */
+        RunOrderDocxOrder: {
+            /** @enum {string} */
+            output?: "docx";
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description A PDF for each recipient. */
+        RunOrderEachOrder: {
+            /** @enum {string} */
+            output?: "each";
+            nameBy?: null | string;
+            fields?: null | components["schemas"]["FormOutput"];
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages in one mailbox file (RFC 4155). */
+        RunOrderMessageBoxOrder: {
+            /** @enum {string} */
+            output?: "mbox";
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages as files (RFC 5322). */
+        RunOrderMessageFilesOrder: {
+            /** @enum {string} */
+            output?: "eml";
+            nameBy?: null | string;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description One PDF for each design. */
+        RunOrderOneFileOrder: {
+            /** @enum {string} */
+            output?: "one";
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description PDFs of so many pieces each. */
+        RunOrderPartsOrder: {
+            /** @enum {string} */
+            output?: "parts";
+            /**
+             * Format: int32
+             * @description Pieces of each file.
+             */
+            partOf?: null | number;
+            passwords?: null | components["schemas"]["PasswordOrder"];
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Sheets from a printer. */
+        RunOrderPrintOrder: {
+            /** @enum {string} */
+            output?: "print";
+            /**
+             * Format: int32
+             * @description Pieces of each batch; 0 = one batch.
+             */
+            batchOf?: number;
+            /** @description True for a separator sheet before each batch of letters. */
+            breakSheets?: boolean;
+            /**
+             * Format: int32
+             * @description Copies of each sheet.
+             */
+            copies?: number;
+            /** @description True for Collate, false for sheet by sheet. */
+            collated?: boolean;
+            /** @description For label sheets: where on a partly used sheet each design begins. */
+            sheets?: null | components["schemas"]["SheetOrder"][];
+            /**
+             * Format: int64
+             * @description The printer whose feed and offsets hold; null for none.
+             */
+            printerId?: null | number;
+            /** @description Both sides, each piece on a sheet of its own. */
+            duplex?: boolean;
+            /** @description The postage class for mail within the organization's own country. */
+            postage?: null | string;
+            /** @description The postage class for mail to other countries. */
+            postageAbroad?: null | string;
+            reprints?: boolean;
+            /** @description For reprints: true for the values of now, false for those with which the pieces were produced; must be said where they differ. */
+            corrected?: null | boolean;
+            /** @description For reprints: only these designs, as where an envelope alone was spoiled; null for all. */
+            designs?: null | number[];
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @description Messages that are sent. */
+        RunOrderSendOrder: {
+            /** @enum {string} */
+            output?: "email";
+            /**
+             * Format: int64
+             * @description The account that sends.
+             */
+            accountId?: null | number;
+            /**
+             * Format: date-time
+             * @description When it begins; null for at once.
+             */
+            notBefore?: null | string;
+            /** @description Ranges such as `1-200, 350`. */
+            pieces?: null | string;
+            /** @description The selected recipients. */
+            recipients?: null | number[];
+            /**
+             * Format: int64
+             * @description A segment of the drop's list.
+             */
+            segmentId?: null | number;
+            /**
+             * Format: int32
+             * @description For beginning a run: how many pieces the plan said; another number is refused.
+             */
+            expected?: null | number;
+            /** @description piece, postal, or columns' ids divided by commas, each with a minus for descending; null for piece. */
+            sort?: null | string;
+        };
+        /** @enum {unknown} */
+        RunOutput: "one" | "parts" | "each" | "docx" | "docxeach" | "print" | "email" | "eml" | "mbox";
+        /** @description A part of a run's pieces, in its order. */
+        RunPieces: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["RunPieceView"][];
+        };
+        /** @description A piece of a run. */
+        RunPieceView: {
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int64 */
+            piece: number;
+            name: string;
+            fileName: null | string;
+            /** @description What became of it, in a word or two. */
+            state: string;
+            tray: string;
+            why: null | string;
+            mailState: null | components["schemas"]["MailState"];
+            /** @description Where a message went or goes. */
+            address: null | string;
+            /** @description The mail server's last words. */
+            words: null | string;
+            barcodes: null | string;
+        };
+        RunRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            dropId: number;
+            /** Format: int64 */
+            number: number;
+            state: components["schemas"]["RunState"];
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            pages: number;
+            /** Format: int64 */
+            asOfChange: number;
+            /** Format: date */
+            today: string;
+            chosen: string;
+            createdAt: string;
+            createdBy: string;
+            finishedAt: null | string;
+            message: null | string;
+            output: components["schemas"]["RunOutput"];
+            isEmail: boolean;
+            /** Format: int64 */
+            accountId: null | number;
+            notBefore: null | string;
+            sort: string;
+            settingsJson: string;
+            protected: boolean;
+            /** Format: int64 */
+            reprintOf: null | number;
+            corrected: boolean;
+            /** Format: int64 */
+            reprintOfNumber: null | number;
+            /** Format: int64 */
+            deviceId: null | number;
+            filesGoneAt: null | string;
+            /** Format: int64 */
+            waiting: number;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            heldBack: number;
+            /** Format: int64 */
+            printed: number;
+            /** Format: int64 */
+            correctedSince: number;
+            /** Format: int64 */
+            jobId: null | number;
+            printerJson: null | string;
+            designs: components["schemas"]["RunDesign"][];
+            files: components["schemas"]["RunFile"][];
+        };
+        /** @description How a run is made; stands on its page. Passwords are not among it. */
+        RunSettings: {
+            /**
+             * Format: int32
+             * @description Pieces of each file, where it is made in parts.
+             */
+            partOf?: null | number;
+            /** @description How each recipient's file is named, in the field language. */
+            nameBy?: null | string;
+            /**
+             * Format: int32
+             * @description Pieces of each batch that goes to the printer; 0 = one batch.
+             * @default 0
+             */
+            batchOf: number;
+            /**
+             * @description A sheet between batches that says which is which.
+             * @default false
+             */
+            breakSheets: boolean;
+            /**
+             * @description Both sides; each piece begins on a sheet of its own.
+             * @default false
+             */
+            duplex: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            copies: number;
+            /** @default true */
+            collated: boolean;
+            postage?: null | string;
+            postageAbroad?: null | string;
+            fields?: null | components["schemas"]["FormOutput"];
+        };
+        /** @enum {unknown} */
+        RunState: "queued" | "running" | "paused" | "done" | "cancelled" | "failed";
+        SampleParts: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            dropId: number;
+            designIds: number[];
+        };
+        /** @description What a segment is to be from now on. */
+        SegmentChange: {
+            name: string;
+            filter: string;
+            /**
+             * Format: int64
+             * @description The one it is based on.
+             */
+            revision: number;
+            /** @default  */
+            sorts: string;
+        };
+        /** @description What replacing a segment's filter would change. */
+        SegmentEffect: {
+            /**
+             * Format: int32
+             * @description How many recipients it has now; null where its filter cannot be used.
+             */
+            before: null | number;
+            /** Format: int32 */
+            after: number;
+            /**
+             * Format: int32
+             * @description How many would leave it.
+             */
+            leave: number;
+            /**
+             * Format: int32
+             * @description How many would come into it.
+             */
+            join: number;
+            /** @description The drops that use it. */
+            drops: string[];
+        };
+        /** @description A segment with how many are in it. */
+        SegmentView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            filter: string;
+            sorts: string;
+            /** Format: int32 */
+            recipients: number;
+            /** Format: int64 */
+            ticked: number;
+            /** Format: int64 */
+            unticked: number;
+            /** Format: int64 */
+            drops: number;
+            /**
+             * Format: int64
+             * @description Goes up with every change; a change says which one it is based on.
+             */
+            revision: number;
+            /** @description Why its filter cannot be used any more; null where it can. */
+            problem: null | string;
+        };
+        /** @description A campaign with steps to start, or how the steps of one are gone through. */
+        SequenceOrder: {
+            /** Format: int64 */
+            listId: number;
+            mode: components["schemas"]["CampaignMode"];
+            /** Format: date */
+            startsOn: string;
+            /**
+             * Format: int64
+             * @description The campaign; null to start one.
+             */
+            campaignId?: null | number;
+            /** @description Its name, where it is started or renamed. */
+            name?: null | string;
+            entry?: components["schemas"]["Entry"];
+            /** @default  */
+            entryFilter: string;
+            /** @default  */
+            stayFilter: string;
+            /**
+             * Format: int32
+             * @default 60
+             */
+            responseDays: number;
+            /**
+             * Format: int64
+             * @description A pattern whose steps it gets.
+             */
+            patternId?: null | number;
+            /**
+             * Format: int64
+             * @description A campaign whose steps it gets.
+             */
+            copyOf?: null | number;
+        };
+        /** @description The organization's settings, and what can be chosen and how much is allowed. */
+        SettingsView: {
+            organization: components["schemas"]["Organization"];
+            locales: string[];
+            families: string[];
+            sheets: string[];
+            encodings: string[];
+            listFormats: components["schemas"]["ListFormat"][];
+            /** Format: int64 */
+            maxUpload: number;
+            /** Format: int64 */
+            maxPicture: number;
+            /** Format: date */
+            today: string;
+            /** Format: int32 */
+            keepFilesDays: number;
+            sample: null | components["schemas"]["SampleParts"];
+            inInches: boolean;
+            timeZone: string;
+            sheet: string;
+        };
+        /** @description Whether a batch in doubt was printed. */
+        Settling: {
+            /** Format: int64 */
+            batch: number;
+            printed: boolean;
+        };
+        /** @description An address that several recipients of a drop have. */
+        SharedAddress: {
+            address: string;
+            /** @description Who would be sent a message now. */
+            pieces: components["schemas"]["SharedPiece"][];
+            /**
+             * Format: int32
+             * @description How many messages of the drop it was sent already.
+             */
+            sent: number;
+        };
+        /** @description A recipient who has an address that another one has, too. */
+        SharedPiece: {
+            /** Format: int32 */
+            piece: number;
+            name: string;
+        };
+        SheetInfo: {
+            name: string;
+            hidden: boolean;
+        };
+        /** @description Whose label stands at a place of a sheet. */
+        SheetLabel: {
+            /** Format: int32 */
+            position: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** Format: int32 */
+            number: number;
+            name: string;
+        };
+        /** @description Where the labels of a design begin on a partly used sheet. */
+        SheetOrder: {
+            /** Format: int64 */
+            designId: number;
+            /**
+             * Format: int32
+             * @description The first place, from 1, row by row.
+             * @default 1
+             */
+            start: number;
+            /** @description Places of the first sheet that are passed over. */
+            spoiled?: null | number[];
+        };
+        /** @description A whole sheet. */
+        SheetPreview: {
+            /** @description The PDF, in Base64. */
+            pdf: string;
+            mark: string;
+            /** Format: int32 */
+            sheet: number;
+            /**
+             * Format: int32
+             * @description How many sheets the list comes to.
+             */
+            sheets: number;
+            stock: components["schemas"]["StockView"];
+            labels: components["schemas"]["SheetLabel"][];
+        };
+        /** @description A sheet of labels to be seen with real recipients. */
+        SheetPreviewOrder: {
+            document: components["schemas"]["JsonNode"];
+            /** Format: int64 */
+            listId?: null | number;
+            /**
+             * Format: int64
+             * @default 0
+             */
+            designId: number;
+            /**
+             * Format: int32
+             * @description Which sheet, from 1.
+             * @default 1
+             */
+            sheet: number;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            start: number;
+            spoiled?: null | number[];
+        };
+        /** @description A sign-off, with a remark where there is one. */
+        SigningOff: {
+            note?: null | string;
+        };
+        /** @enum {unknown} */
+        SignOffState: "none" | "valid" | "lapsed";
+        /** @description Whether a drop is signed off. */
+        SignOffView: {
+            state: components["schemas"]["SignOffState"];
+            by: null | string;
+            at: null | string;
+            note: null | string;
+            /** @description What has changed since, where it has lapsed. */
+            changes: string[];
+            needed: boolean;
+        };
+        /** @description Somebody to write to alone. */
+        SingleLetter: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            /** @description What they get; nothing for an empty letter. */
+            designIds: number[];
+        };
+        /** @description Whether a step is skipped. */
+        SkippedStep: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+            skipped: boolean;
+        };
+        SourceColumn: {
+            name: string;
+            type: components["schemas"]["ColumnType"];
+            dateOrder: components["schemas"]["DateOrder"];
+            role: components["schemas"]["Role"];
+            /** Format: int32 */
+            confidence: number;
+            why: string;
+            parts: string[][];
+            numberForm?: components["schemas"]["NumberForm"];
+            /** @default false */
+            ambiguous: boolean;
+            format?: null | string;
+            time?: null | string;
+            /** @default false */
+            keepTimes: boolean;
+        };
+        SourceLook: {
+            kind: string;
+            sheets: components["schemas"]["SheetInfo"][];
+            sheet: null | string;
+            encoding: null | string;
+            delimiter: null | string;
+            /** Format: int32 */
+            headingRow: number;
+            /** Format: int32 */
+            headingSpan: number;
+            query: null | string;
+            firstRows: string[][];
+            firstRowNumbers: number[];
+            columns: components["schemas"]["SourceColumn"][];
+            notes: string[];
+            readings: components["schemas"]["EncodingReading"][];
+            problem: null | string;
+            /** @default false */
+            namesItsColumns: boolean;
+        };
+        SourceOptions: {
+            sheet?: null | string;
+            /** Format: int32 */
+            headingRow?: null | number;
+            encoding?: null | string;
+            delimiter?: null | string;
+            /** Format: int32 */
+            headingSpan?: null | number;
+            query?: null | string;
+        };
+        /** @description A sheet of the stack. */
+        StackSheet: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            jobId: number;
+            title: string;
+            /** Format: int64 */
+            sheet: number;
+            spoiled: boolean;
+            at: string;
+            /**
+             * Format: int32
+             * @description The page of the job's file on its front, from 1.
+             */
+            firstPage: number;
+            /**
+             * Format: int32
+             * @description The page on its back; null for none.
+             */
+            secondPage: null | number;
+        };
+        /** @description A part of the stack, the newest sheet on top. */
+        StackView: {
+            /** Format: int32 */
+            total: number;
+            sheets: components["schemas"]["StackSheet"][];
+        };
+        /** @description A single letter that was begun. */
+        StartedSingle: {
+            /** Format: int64 */
+            dropId: number;
+            /**
+             * Format: int64
+             * @description The letter that can be changed for them; null where the package has none.
+             */
+            designId: null | number;
+        };
+        /** @description A starter's document, with the organization's words in it. */
+        StarterDocument: {
+            name: string;
+            document: components["schemas"]["JsonObject"];
+        };
+        /** @description A design that is ready made. */
+        StarterView: {
+            id: string;
+            kind: components["schemas"]["PieceKind"];
+            name: string;
+            description: string;
+        };
+        StepConsequences: {
+            sentences: string[];
+        };
+        /** @description What is to be looked at before it is done: one of them. */
+        StepLook: {
+            add?: null | components["schemas"]["NewStep"];
+            change?: null | components["schemas"]["ChangedStep"];
+            move?: null | components["schemas"]["MovedStep"];
+            skip?: null | components["schemas"]["SkippedStep"];
+            remove?: null | components["schemas"]["StepOfCampaign"];
+        };
+        /** @description A step of a campaign. */
+        StepOfCampaign: {
+            /** Format: int64 */
+            campaignId: number;
+            /** Format: int64 */
+            stepId: number;
+        };
+        StepPlan: {
+            name: string;
+            designIds: number[];
+            timing: components["schemas"]["StepTiming"];
+            who: components["schemas"]["StepWho"];
+            /** Format: int64 */
+            segmentId: null | number;
+            /** @default  */
+            condition: string;
+        };
+        StepResult: {
+            name: string;
+            /** Format: date */
+            firstMailed: null | string;
+            /** Format: date */
+            lastMailed: null | string;
+            /** Format: int64 */
+            mailed: number;
+            /** Format: int64 */
+            returned: number;
+            /** Format: int64 */
+            responses: number;
+            /** Format: int64 */
+            cents: null | number;
+            /** Format: int64 */
+            received: number;
+            curve: number[];
+        };
+        StepSight: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            position: number;
+            name: string;
+            who: components["schemas"]["StepWho"];
+            /** Format: int64 */
+            segmentId: null | number;
+            segmentName: null | string;
+            condition: string;
+            timing: components["schemas"]["StepTiming"];
+            when: string;
+            /** Format: date */
+            mailOn: null | string;
+            /** Format: date */
+            readyOn: null | string;
+            movedFor: null | string;
+            mailed: boolean;
+            skipped: boolean;
+            trays: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            due: number;
+            /** Format: date */
+            nextDue: null | string;
+            /** Format: int64 */
+            responses: number;
+            designIds: number[];
+            designs: string[];
+            dropIds: number[];
+        };
+        StepTiming: {
+            /** Format: date */
+            on?: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            after: number;
+            unit?: components["schemas"]["StepUnit"];
+            /**
+             * Format: int32
+             * @default 1
+             */
+            readyDays: number;
+            weekday?: null | components["schemas"]["DayOfWeek"];
+            objection?: null | string;
+        };
+        /**
+         * @default Days
+         * @enum {unknown}
+         */
+        StepUnit: "Days" | "Weeks" | "Months";
+        /**
+         * @default Everyone
+         * @enum {unknown}
+         */
+        StepWho: "Everyone" | "Segment" | "Condition";
+        /** @description A stock to look at. */
+        StockOrder: {
+            stock: components["schemas"]["JsonNode"];
+        };
+        StockPrice: {
+            format: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            price: number;
+        };
+        /** @description A stock of labels as geometry, millimetres. */
+        StockView: {
+            id: string;
+            name: string;
+            /** Format: double */
+            sheetWidth: number;
+            /** Format: double */
+            sheetHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            labelWidth: number;
+            /** Format: double */
+            labelHeight: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            pitchX: number;
+            /** Format: double */
+            pitchY: number;
+            corner: string;
+            /** Format: double */
+            radius: number;
+            inches: boolean;
+            /** @description What cannot be; a stock with any cannot be used. */
+            mistakes: string[];
+        };
+        /** @description Where the calendar can be subscribed to. */
+        SubscriptionView: {
+            /** @description The secret part of the address; null where there is none yet. */
+            secret: null | string;
+        };
+        SuppressionListRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            createdAt: string;
+            createdBy: string;
+            /** Format: int64 */
+            entries: number;
+        };
+        /** @description A part of the entries of a suppression list. */
+        SuppressionPage: {
+            /** Format: int32 */
+            total: number;
+            rows: components["schemas"]["SuppressionRow"][];
+        };
+        SuppressionRow: {
+            /** Format: int64 */
+            id: number;
+            name: null | string;
+            street: null | string;
+            city: null | string;
+            postalCode: null | string;
+            email: null | string;
+            key: null | string;
+            reason: string;
+            channel: string;
+            /** Format: date */
+            until: null | string;
+            at: string;
+            by: string;
+        };
+        /** @description A file that brings entries in. */
+        SuppressionUpload: {
+            uploadId: string;
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+            reason?: null | string;
+            /** Format: date */
+            until?: null | string;
+        };
+        /** @description How an upload would be read. */
+        SurveyQuestion: {
+            options: components["schemas"]["SourceOptions"];
+            /** Format: int32 */
+            width: number;
+            columns: components["schemas"]["ImportColumn"][];
+        };
+        /** @description The result of checking a whole file before it is imported. */
+        SurveyView: {
+            /**
+             * Format: int32
+             * @description The number of recipients, excluding totals rows.
+             */
+            recipients: number;
+            /** @description Values that do not match the type of their column. They are imported as written. */
+            misfits: components["schemas"]["Misfits"][];
+            /** @description Rows at the end of the file that are totals or remarks rather than recipients. They are imported unless the order excludes them. */
+            totals: components["schemas"]["RowValue"][];
+            /**
+             * Format: int32
+             * @description The number of recipients marked do not mail, excluding totals rows.
+             */
+            doNotMail: number;
+        };
+        /** @description Why pieces are set aside to be made again. */
+        TakeBackOrder: {
+            reason?: null | string;
+        };
+        /** @description A test of a recipient's message: the account, and the address it goes to. */
+        TestMail: {
+            /** Format: int64 */
+            accountId: number;
+            to: string;
+        };
+        /** @description What the server said to it. */
+        TestMailed: {
+            words: string;
+        };
+        /** @description A step of the test of an account. */
+        TestStep: {
+            name: string;
+            /** @description right, wrong, or not tried: an earlier one was wrong, or it cannot be told from here. */
+            state: string;
+            /** @description What was found. */
+            words: string;
+            /** @description What usually helps; null where nothing is to be helped. */
+            help: null | string;
+        };
+        TextDifference: {
+            kind: components["schemas"]["DifferenceKind"];
+            text: string;
+        };
+        /** @description Recipients to tick in (true), untick out (false), or leave to the filter (null). */
+        Ticking: {
+            recipients: number[];
+            ticked?: null | boolean;
+        };
+        /** @enum {unknown} */
+        Tray: "NeedsReview" | "Ready" | "Held" | "Produced" | "Mailed" | "Returned" | null;
+        /** @description How many recipients are in each tray. They add up to OnTheList. */
+        TrayCounts: {
+            /** Format: int32 */
+            needsReview: number;
+            /** Format: int32 */
+            ready: number;
+            /** Format: int32 */
+            held: number;
+            /** Format: int32 */
+            produced: number;
+            /** Format: int32 */
+            mailed: number;
+            /** Format: int32 */
+            returned: number;
+            /** Format: int32 */
+            onTheList: number;
+            /**
+             * Format: int32
+             * @description How many of them may have been sent a piece already, and nobody knows.
+             */
+            inDoubt: number;
+            /**
+             * Format: int32
+             * @description How many produced pieces a rule would hold now: they stay produced, and it is reported.
+             */
+            noted: number;
+        };
+        /** @description How many sheets lie in a tray. */
+        TrayFilling: {
+            /** Format: int32 */
+            sheets: number;
+        };
+        /** @description The address as it is typed at the returns desk, by the columns' ids. */
+        TypedAddress: {
+            /** Format: int64 */
+            listId: number;
+            /** Format: int64 */
+            recipientId: number;
+            address: {
+                [key: string]: string;
+            };
+        };
+        TypefaceReplacement: {
+            named: string;
+            printed: string;
+        };
+        /** @description What prints typefaces that documents name. */
+        TypefaceReplacements: {
+            replacements: components["schemas"]["TypefaceReplacement"][];
+        };
+        TypefaceRow: {
+            /** Format: int64 */
+            id: number;
+            digest: string;
+            family: string;
+            bold: boolean;
+            italic: boolean;
+            style: string;
+            fileName: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: double */
+            lineHeight: number;
+            at: string;
+            by: string;
+        };
+        /** @description The typefaces that there are. */
+        TypefacesView: {
+            /** @description All that can be chosen, those of the organization included. */
+            families: string[];
+            own: components["schemas"]["TypefaceRow"][];
+            replacements: components["schemas"]["FaceReplacement"][];
+        };
+        /** @description What taking a file back came to. */
+        UndoneReturns: {
+            /** Format: int32 */
+            undone: number;
+            /** @description Why some could not be taken back. */
+            kept: string[];
+        };
+        /**
+         * @default ByCountry
+         * @enum {unknown}
+         */
+        Units: "ByCountry" | "Inches" | "Millimeters";
+        /** @description A file that was uploaded. */
+        UploadView: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+        };
+        /** @description A value that the letter prints for a recipient. */
+        UsedValue: {
+            /** Format: int32 */
+            columnId: number;
+            name: string;
+            type: string;
+            value: null | string;
+            /** @description What the list's checks say of it; null where they found nothing, or that was accepted. */
+            listIssue?: null | string;
+        };
+        /** @description A value to set; null or nothing but spaces is blank. */
+        ValueChange: {
+            value?: null | string;
+            was?: null | components["schemas"]["FormerValue"];
+        };
+        /** @description A way in which the output can come out. */
+        VariationView: {
+            kind: string;
+            subject: string;
+            case: string;
+            text: string;
+            /**
+             * Format: int32
+             * @description In how many it does; 0 where nobody has it.
+             */
+            recipients: number;
+            /**
+             * Format: int64
+             * @description The member in whom it is seen.
+             */
+            seenIn: null | number;
+        };
+        /** @description How a member's pages were found: right, wrong with a note, or null to forget it. */
+        Verdict: {
+            found: null | string;
+            note?: null | string;
+        };
+        /** @description A version in the list of versions. */
+        VersionView: {
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            revision: number;
+            createdAt: string;
+            updatedAt: string;
+            by: string;
+            produced: boolean;
+            /** Format: int64 */
+            restoredFrom: null | number;
+        };
+        /** @description An envelope's window over a page; all measures in millimetres, the page's own with them. */
+        WindowArea: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
+        };
+        /** @enum {unknown} */
+        WorkKind: "SettleDoubts" | "ResumeRun" | "PullPieces" | "MarkMailed" | "Review" | "SignOff" | "Produce" | "Planned";
+        /** @description What somebody says of a piece of work on Today. */
+        WorkMark: {
+            /** @description Which. */
+            key: string;
+            /**
+             * @description True to say whose it is, with To.
+             * @default false
+             */
+            assign: boolean;
+            /** @description Whose; null for nobody's. */
+            to?: null | string;
+            /**
+             * @description True to let it rest, with Until.
+             * @default false
+             */
+            postpone: boolean;
+            /**
+             * Format: date
+             * @description Until when; null to take it up again.
+             */
+            until?: null | string;
+            /** @description Why it rests. */
+            reason?: null | string;
+            /**
+             * @description True where it is done, with As.
+             * @default false
+             */
+            done: boolean;
+            /** @description What it was like then; null to take that back. */
+            as?: null | string;
+        };
+        WorkRow: {
+            key: string;
+            kind: components["schemas"]["WorkKind"];
+            group: components["schemas"]["DueGroup"];
+            title: string;
+            campaign: string;
+            drop: string;
+            /** Format: int64 */
+            dropId: number;
+            path: string;
+            /** Format: date */
+            dueOn: null | string;
+            /** Format: date */
+            mailOn: null | string;
+            pieces: number[];
+            as: string;
+            assignedTo: null | string;
+            /** Format: date */
+            postponedUntil: null | string;
+            reason: null | string;
+        };
+        WorkToday: {
+            /** Format: date */
+            today: string;
+            rows: components["schemas"]["WorkRow"][];
+            postponed: components["schemas"]["WorkRow"][];
+            people: string[];
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;

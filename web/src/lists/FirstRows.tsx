@@ -120,6 +120,18 @@ export function FirstRows({
                     {c.confidence}% sure, based on {c.why.split(":")[0]}
                   </span>
                 )}
+                {c.type === "Date" && c.time !== null && (
+                  <label className="mt-0.5 flex items-center gap-1 text-[12px] font-normal" title={`Times of day, such as ${c.time}`}>
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      aria-label={`Keep the times of ${c.name}`}
+                      checked={c.keepTimes}
+                      onChange={(e) => change(c.position, { keepTimes: e.target.checked })}
+                    />
+                    Keep times
+                  </label>
+                )}
                 {["FullName", "WholeAddress"].includes(c.role) && (
                   <button
                     type="button"

@@ -67,6 +67,7 @@ export function useReading(upload: Upload) {
         role: c.role,
         divide: c.divide,
         format: c.type === "Number" ? c.format : null,
+        keepTimes: c.type === "Date" && c.keepTimes,
       })),
   };
   return { read, options, setOptions, chosen, setChosen, problem, question, body, busy: look.isFetching };
