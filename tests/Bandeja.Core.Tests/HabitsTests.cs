@@ -126,7 +126,8 @@ public sealed class HabitsTests
     [InlineData("Client name", "Client")]
     [InlineData("Client_ID", "Client ID")]
     [InlineData("Date", "Today")]
-    [InlineData("Greeting line", "Salutation")]
+    [InlineData("Greeting", "Salutation")]
+    [InlineData("Mailing address", "Delivery address")]
     public void What_can_mean_one_thing_only_is_offered_in_its_place(string written, string offered)
     {
         Assert.Equal(offered, Mended(written, t => FieldParser.ParseExpression(t, Names).Errors, out var told));

@@ -338,30 +338,34 @@ static class Habits
         return (null, Names.Distance(near.Name, name.ToLowerInvariant()) <= 2 ? near.Name : null);
     }
 
-    static readonly FrozenDictionary<string, string> ValueNames = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase)
+    static readonly FrozenDictionary<string, BuiltIn> ValueNames = new Dictionary<string, BuiltIn>(StringComparer.OrdinalIgnoreCase)
     {
-        ["date"] = Names.Of(BuiltIn.Today),
-        ["now"] = Names.Of(BuiltIn.Today),
-        ["current date"] = Names.Of(BuiltIn.Today),
-        ["todays date"] = Names.Of(BuiltIn.Today),
-        ["today's date"] = Names.Of(BuiltIn.Today),
-        ["letter date"] = Names.Of(BuiltIn.Today),
-        ["greeting"] = Names.Of(BuiltIn.Salutation),
-        ["greeting line"] = Names.Of(BuiltIn.Salutation),
-        ["salutation line"] = Names.Of(BuiltIn.Salutation),
-        ["address"] = Names.Of(BuiltIn.DeliveryAddress),
-        ["full address"] = Names.Of(BuiltIn.DeliveryAddress),
-        ["mailing address"] = Names.Of(BuiltIn.DeliveryAddress),
-        ["address block"] = Names.Of(BuiltIn.DeliveryAddress),
-        ["name"] = Names.Of(BuiltIn.NameInFull),
-        ["full name"] = Names.Of(BuiltIn.NameInFull),
-        ["sender name"] = Names.Of(BuiltIn.Sender),
-        ["organization name"] = Names.Of(BuiltIn.Sender),
-        ["our name"] = Names.Of(BuiltIn.Sender),
+        ["date"] = BuiltIn.Today,
+        ["now"] = BuiltIn.Today,
+        ["current date"] = BuiltIn.Today,
+        ["todays date"] = BuiltIn.Today,
+        ["today's date"] = BuiltIn.Today,
+        ["letter date"] = BuiltIn.Today,
+        ["name"] = BuiltIn.NameInFull,
+        ["full name"] = BuiltIn.NameInFull,
+        ["sender name"] = BuiltIn.Sender,
+        ["organization name"] = BuiltIn.Sender,
+        ["our name"] = BuiltIn.Sender,
     }.ToFrozenDictionary(StringComparer.OrdinalIgnoreCase);
 
+    // Beside “address”, what means the whole of it.
+    static readonly FrozenSet<string> WholeAddress = ((string[])["address", "full", "mailing", "postal", "whole", "block"]).ToFrozenSet();
+
     /// <summary>The value made for everybody that a name means which no column has; null where none is meant.</summary>
-    public static string? Name(string name) => ValueNames.GetValueOrDefault(name.Replace('’', '\''));
+    public static string? Name(string name)
+    {
+        if (ValueNames.TryGetValue(name.Replace('’', '\''), out var known))
+            return Names.Of(known);
+        var words = name.ToLowerInvariant().Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return words.Any(w => w is "greeting" or "salutation") ? Names.Of(BuiltIn.Salutation)
+            : words.Contains("address") && words.All(WholeAddress.Contains) ? Names.Of(BuiltIn.DeliveryAddress)
+            : null;
+    }
 
     static FrozenDictionary<string, string> Table(params (string Ours, string Written)[] rows) =>
         rows.SelectMany(r => r.Written.Split(' ').Select(w => (w, r.Ours)))
