@@ -181,6 +181,18 @@ public sealed class HabitsTests
             Assert.Empty(Template.Parse($"{{{ours}}}{{end}}", Names).Errors);
     }
 
+    [Theory]
+    [InlineData("For whom")]
+    [InlineData("If a member")]
+    [InlineData("Repeat gift")]
+    [InlineData("Unless moved")]
+    public void A_heading_of_another_list_can_still_be_matched(string name)
+    {
+        var template = Template.Parse($"{{{name}}}", Names);
+        Assert.StartsWith($"There is no column “{name}”", Assert.Single(template.Errors).Message, StringComparison.Ordinal);
+        Assert.Equal(name, Assert.IsType<UnknownName>(Assert.IsType<FieldPart>(Assert.Single(template.Parts)).Field).Name);
+    }
+
     [Fact]
     public void Headings_and_functions_that_look_like_habits_are_what_they_are()
     {

@@ -29,6 +29,7 @@ public sealed class LooseTagsTests
     [InlineData("Dear <<Nickname>>,", "<<Nickname>> ")]
     [InlineData("Dear [[first_name]] of [[Town]]", "[[first_name]] First; [[Town]] City")]
     [InlineData("Dear «First»,", "«First» First")]
+    [InlineData("<<if City>>x<<end>>", "<<if City>> ; <<end>> ")]
     [InlineData("Dear %City%,", "%City% City")]
     [InlineData("[Date]", "[Date] Today | date long")]
     [InlineData("[Name], you gave [Gift (2026)].", "[Name] Given and family name; [Gift (2026)] `Gift (2026)`")]

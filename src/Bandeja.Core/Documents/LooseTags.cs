@@ -50,7 +50,12 @@ public static partial class LooseTags
         foreach (var (marks, from, to, tag) in TagScan.Find(text, Marks, ours: false))
         {
             var written = text[from..to];
-            if (tag.Kind != TagKind.Value || tag.Name.Length == 0 || !char.IsLetter(tag.Name[0]) || found.Any(f => f.At == from))
+            if (found.Any(f => f.At == from))
+                continue;
+            // Conditions and repeats of other programs.
+            if (tag.Kind != TagKind.Value && marks.Open is "<<" or "[[")
+                found.Add((from, new(written, null)));
+            if (tag.Kind != TagKind.Value || tag.Name.Length == 0 || !char.IsLetter(tag.Name[0]))
                 continue;
             var meant = matching.IsKnown(tag.Name) ? matching.Match(tag.Name, null).Answer?.Value : null;
             // Angle quotes are quotation marks in many languages, and single brackets hold notes: there only a known name is a field. Marks

@@ -161,7 +161,12 @@ sealed class BracketReader
     Expression Parsed(TemplateToken token, Names names, bool condition = false)
     {
         var parsed = condition ? FieldParser.ParseCondition(token.Text, names) : FieldParser.ParseExpression(token.Text, names);
-        if (parsed.Errors.Count > 0 && !condition && names.Nearest(token.Text) is null && Habits.Bracket(token.Text) is var (message, ours))
+        if (
+            parsed.Errors.Count > 0
+            && !condition
+            && names.Nearest(token.Text) is null
+            && Habits.Bracket(token.Text, name => names.SetNamed(name) is not null) is var (message, ours)
+        )
         {
             tell(token, new(0, token.Text.Length, message, ours));
             return new Broken(token.Text);

@@ -166,8 +166,10 @@ static class Habits
         return at < end && text[at] == sign;
     }
 
-    /// <summary>A bracket by another name: a whole field that begins as conditions and repeats do elsewhere.</summary>
-    public static (string Message, string? Ours)? Bracket(string field)
+    /// <summary>A bracket by another name: a whole field that begins as conditions and repeats do elsewhere. “For whom” and “If a member”
+    /// may be headings of another list, so what follows must be a condition, or detail rows.</summary>
+    /// <param name="areRows">True for the name of detail rows.</param>
+    public static (string Message, string? Ours)? Bracket(string field, Func<string, bool> areRows)
     {
         var text = field.Trim();
         string? After(string head) =>
@@ -190,9 +192,9 @@ static class Habits
         )
             return ("A condition or repeat ends with {end}.", "end");
         foreach (var head in (string[])["if", "#if"])
-            if (After(head) is { } test)
+            if (After(head) is { } test && IsTest(test))
                 return ($"A condition begins with “when”: {{when {Example(test)}}}.", test.Length > 0 ? $"when {Bare(test)}" : null);
-        if (After("unless") is { } not)
+        if (After("unless") is { } not && IsTest(not))
             return ($"A condition begins with “when”: {{when not ({Example(not)})}}.", not.Length > 0 ? $"when not ({Bare(not)})" : null);
         foreach (var head in (string[])["for each", "foreach", "#each", "for", "repeat", "loop"])
             if (After(head) is { } rows)
@@ -203,6 +205,8 @@ static class Habits
                     words is [_, var of, _, ..] && of.Equals("in", StringComparison.OrdinalIgnoreCase) ? string.Join(' ', words[2..])
                     : words is [var first, var link, ..] && link.Equals("as", StringComparison.OrdinalIgnoreCase) ? first
                     : Bare(rows);
+                if (!head.EndsWith("each", StringComparison.Ordinal) && !areRows(name))
+                    continue;
                 return (
                     $"A repeat begins with “each” and the name of detail rows: {{each {Named(name)}}}.",
                     name.Length > 0 ? $"each {name}" : null
@@ -210,6 +214,11 @@ static class Habits
             }
         return null;
     }
+
+    static bool IsTest(string text) =>
+        text.Length == 0
+        || text.AsSpan().IndexOfAny("=<>≠≤≥(") >= 0
+        || text.Split(' ').Any(w => w.ToLowerInvariant() is "is" or "contains" or "starts" or "ends" or "between" or "equals" or "not");
 
     static string Named(string rows) => rows.Length == 0 ? "Gifts" : Evaluator.Short(rows);
 
