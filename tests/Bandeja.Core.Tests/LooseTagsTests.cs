@@ -17,6 +17,7 @@ public sealed class LooseTagsTests
         new(2, "Last", ColumnType.Text, Role.FamilyName),
         new(3, "City", ColumnType.Text, Role.City),
         new(4, "Gift (2026)", ColumnType.Number, Role.None),
+        new(5, "Org", ColumnType.Text, Role.Organization),
     ];
 
     static string Found(string text) =>
@@ -36,6 +37,7 @@ public sealed class LooseTagsTests
     [InlineData("[insert date here] and <Enter amount>", "[insert date here] ; <Enter amount> ")]
     [InlineData("[Your name]", "[Your name] ")]
     [InlineData("[City] and [City]", "[City] City")]
+    [InlineData("<<member.city>> [ Org ]", "<<member.city>> City; [ Org ] Org")]
     [InlineData("Dear \uFFFC},", "} ")]
     public void What_was_meant_as_a_field_is_found(string text, string found) => Assert.Equal(found, Found(text));
 
@@ -47,6 +49,8 @@ public sealed class LooseTagsTests
     [InlineData("Growth of 5% to 10% and 3 < 4 > 2")]
     [InlineData("Yes [ ] No [ ] <- tick one ->")]
     [InlineData("(First) (City)")]
+    [InlineData("Write to <ana@example.org>, [ana@example.org], <<ana@example.org>>, or see <https://example.org>.")]
+    [InlineData("Page [1.City] and <b.city>")]
     [InlineData("First, City, Last")]
     [InlineData("a set {1, 2} and a brace } alone")]
     [InlineData("\uFFFC City [\uFFFC]")]

@@ -50,7 +50,13 @@ public static partial class LooseTags
         foreach (var (marks, from, to, tag) in TagScan.Find(text, Marks, ours: false))
         {
             var written = text[from..to];
-            if (found.Any(f => f.At == from))
+            var inner = written[marks.Open.Length..^marks.Close.Length].Trim();
+            // An email address in angle brackets is one, though it ends in a word that a heading may have.
+            if (
+                found.Any(f => f.At == from)
+                || inner.Contains('@')
+                || marks.Open is not ("<<" or "[[") && tag.Kind == TagKind.Value && inner != tag.Name
+            )
                 continue;
             // Conditions and repeats of other programs.
             if (tag.Kind != TagKind.Value && marks.Open is "<<" or "[[")
