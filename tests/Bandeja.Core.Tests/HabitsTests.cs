@@ -147,7 +147,7 @@ public sealed class HabitsTests
     [InlineData("concat(Client, City)", "Join texts with &")]
     [InlineData("isblank(Phone)", "is blank")]
     [InlineData("today()", "remove the parentheses")]
-    [InlineData("text(Balance due, \"0.00\")", "behind a bar")]
+    [InlineData("text(Balance due, \"0.00\")", "after a bar")]
     public void What_cannot_be_put_in_its_place_is_said(string written, string said)
     {
         Assert.Equal("", Mended(written, t => FieldParser.ParseExpression(t, Names).Errors, out var told));

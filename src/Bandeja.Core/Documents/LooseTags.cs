@@ -11,7 +11,7 @@ public sealed record LooseTag(string Written, string? Field)
 {
     /// <summary>What to do about it.</summary>
     public string Advice =>
-        Written == LooseTags.Brace ? "It stands right behind a field. Remove it."
+        Written == LooseTags.Brace ? "It directly follows a field. Remove it."
         : Field is null ? "Replace it with your own words, or with a field."
         : $"Make it the field {{{Field}}}.";
 }

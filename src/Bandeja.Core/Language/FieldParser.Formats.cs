@@ -61,7 +61,7 @@ public sealed partial class FieldParser
         if (Habits.Picture(quoted ? written[1..^1] : written) is { } picture)
             Error(start, written.Length, $"Name the format: {picture}.", picture);
         else if (quoted)
-            Error(start, written.Length, "Text to print when it is blank stands behind “else”.", $"else \"{written[1..^1]}\"");
+            Error(start, written.Length, "Write “else” before the text to print when it is blank.", $"else \"{written[1..^1]}\"");
         else if (word.Length == 0)
             Error(start, Math.Max(1, at - start), "A format is missing after the bar.");
         else

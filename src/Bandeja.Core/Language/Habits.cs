@@ -104,7 +104,7 @@ static class Habits
         if (at < end && text[at] == '(' && NextIs(text, at + 1, end, ')'))
             return new(text.IndexOf(')', at) - at + 1, "This is a value, not a function: remove the parentheses.", null);
         if (at < end && text[at] == ':')
-            return new(1, "A format stands behind a bar, as in | money.", "|");
+            return new(1, "A format follows a bar, as in | money.", "|");
         return Unit(text, at, end);
     }
 
@@ -324,16 +324,16 @@ static class Habits
         ["or"] = "Write “or” between the conditions.",
         ["today"] = "Write Today without parentheses.",
         ["now"] = "Write Today without parentheses.",
-        ["coalesce"] = "Write | else \"…\" behind the name.",
-        ["ifblank"] = "Write | else \"…\" behind the name.",
-        ["ifnull"] = "Write | else \"…\" behind the name.",
-        ["nvl"] = "Write | else \"…\" behind the name.",
-        ["text"] = "Write the format behind a bar, as in Amount due | money.",
-        ["format"] = "Write the format behind a bar, as in Amount due | money.",
-        ["money"] = "Write the format behind a bar, as in Amount due | money.",
-        ["currency"] = "Write the format behind a bar, as in Amount due | money.",
-        ["dollar"] = "Write the format behind a bar, as in Amount due | money.",
-        ["date"] = "Write the format behind a bar, as in Renewal date | date long.",
+        ["coalesce"] = "Write | else \"…\" after the name.",
+        ["ifblank"] = "Write | else \"…\" after the name.",
+        ["ifnull"] = "Write | else \"…\" after the name.",
+        ["nvl"] = "Write | else \"…\" after the name.",
+        ["text"] = "Write the format after a bar, as in Amount due | money.",
+        ["format"] = "Write the format after a bar, as in Amount due | money.",
+        ["money"] = "Write the format after a bar, as in Amount due | money.",
+        ["currency"] = "Write the format after a bar, as in Amount due | money.",
+        ["dollar"] = "Write the format after a bar, as in Amount due | money.",
+        ["date"] = "Write the format after a bar, as in Renewal date | date long.",
     }.ToFrozenDictionary(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>What to say of a function that is not there, and the one that is meant where it can stand in its place.</summary>
