@@ -182,8 +182,8 @@ public sealed class RecognitionTests : IDisposable
         );
         Assert.Equal(
             [
-                "“Visit date” has times of day, such as 9:30 AM. They are imported into a column of their own, “Visit time”.",
-                "“Noted” has times of day, such as 9:31:12 AM. They are not imported unless you choose “Keep times”.",
+                "“Visit date” has times of day, such as 9:30 AM. With “Keep times,” they are imported into a column of their own, “Visit time.”",
+                "“Noted” has times of day, such as 9:31:12 AM. With “Keep times,” they are imported into a column of their own, “Noted time.”",
             ],
             look.Notes
         );

@@ -190,13 +190,12 @@ public sealed class SourceFile : IListFile
                                 + "type number."
                         );
                     var (time, keep) = guess.Type == ColumnType.Date ? TimesOfDay.Among(Values(c), guess.DateOrder, home) : default;
-                    if (keep)
+                    // A newer file keeps them only where the list does, so it is not said here that they will be.
+                    if (time is not null)
                         signs.Add(
-                            $"“{name}” has times of day, such as {time}. They are imported into a column of their own, "
-                                + $"“{TimesOfDay.NameOf(name)}”."
+                            $"“{name}” has times of day, such as {time}. With “Keep times,” they are imported into a column of their own, "
+                                + $"“{TimesOfDay.NameOf(name)}.”"
                         );
-                    else if (time is not null)
-                        signs.Add($"“{name}” has times of day, such as {time}. They are not imported unless you choose “Keep times”.");
                     if (guess.SeveralCurrencies)
                         signs.Add(
                             $"“{name}” has amounts in several currencies and was read as text, because a number is stored without one."
