@@ -182,8 +182,10 @@ public sealed class RecognitionTests : IDisposable
         );
         Assert.Equal(
             [
-                "“Visit date” has times of day, such as 9:30 AM. With “Keep times,” they are imported into a column of their own, “Visit time.”",
-                "“Noted” has times of day, such as 9:31:12 AM. With “Keep times,” they are imported into a column of their own, “Noted time.”",
+                "“Visit date” has times of day, such as 9:30 AM. With “Keep times,” they are imported into a column of their "
+                    + "own, “Visit time.”",
+                "“Noted” has times of day, such as 9:31:12 AM. With “Keep times,” they are imported into a column of their "
+                    + "own, “Noted time.”",
             ],
             look.Notes
         );
