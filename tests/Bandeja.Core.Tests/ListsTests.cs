@@ -83,11 +83,21 @@ public sealed class TypeGuesserTests
     public void Numbers_are_days_where_the_heading_says_so(string heading, ColumnType type, params string[] values) =>
         Assert.Equal(type, TypeGuesser.Guess(heading, values).Type);
 
+    [Fact]
+    public void Text_too_says_how_it_would_be_read_if_somebody_chose_another_type()
+    {
+        var guess = TypeGuesser.Guess("Renewal", ["5/4/2027", "on request", "when settled"], DateOrder.DayMonthYear);
+        Assert.Equal((ColumnType.Text, DateOrder.DayMonthYear), (guess.Type, guess.DateOrder));
+        Assert.Equal(DateOrder.DayMonthYear, TypeGuesser.Guess("Renewal", ["25/4/2027", "on request", "when settled"]).DateOrder);
+        guess = TypeGuesser.Guess("Fee", ["1.250,00", "on request", "when settled"]);
+        Assert.Equal((ColumnType.Text, NumberForm.Comma), (guess.Type, guess.NumberForm));
+    }
+
     [Theory]
     [InlineData("DOB", ColumnType.Date, DateOrder.YearMonthDay, "19580304")]
     [InlineData("REG_DT", ColumnType.Date, DateOrder.YearMonthDay, "20040110", "20101005")]
     [InlineData("REG_DT", ColumnType.Date, DateOrder.DayNumber, "38000", "40456")]
-    [InlineData("Member since", ColumnType.Number, DateOrder.YearMonthDay, "1998", "2004")]
+    [InlineData("Member since", ColumnType.Number, DateOrder.MonthDayYear, "1998", "2004")]
     [InlineData("Batch", ColumnType.Number, DateOrder.YearMonthDay, "20040110", "20101005")]
     public void Packed_days_are_no_day_numbers(string heading, ColumnType type, DateOrder order, params string[] values)
     {

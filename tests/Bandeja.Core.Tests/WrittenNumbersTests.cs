@@ -93,7 +93,8 @@ public sealed class WrittenNumbersTests
     [Fact]
     public void Amounts_in_several_currencies_stay_text()
     {
-        Assert.Equal(new(ColumnType.Text, SeveralCurrencies: true), TypeGuesser.Guess("Gift", ["$50", "€40", "$20"]));
+        var guess = TypeGuesser.Guess("Gift", ["$50", "€40", "$20"]);
+        Assert.Equal((ColumnType.Text, true), (guess.Type, guess.SeveralCurrencies));
         Assert.False(TypeGuesser.Guess("Gift", ["$50 each", "€40", "twenty"]).SeveralCurrencies);
         Assert.Equal(ColumnType.Text, TypeGuesser.Guess("Gift", ["50 USD", "40 CAD"]).Type);
         Assert.Equal(ColumnType.Number, TypeGuesser.Guess("Gift", ["$50", "40", "US$20", "15 USD"]).Type);

@@ -130,13 +130,14 @@ public sealed class Api : IAsyncLifetime
         Client.PostAsync($"/api/uploads?name={Uri.EscapeDataString(name)}", new ByteArrayContent(bytes));
 
     /// <summary>Brings a list in as the web application does; answers its id.</summary>
-    public async Task<long> BringIn(string name, string text)
+    /// <param name="change">What somebody says otherwise of each column.</param>
+    public async Task<long> BringIn(string name, string text, Action<JsonObject>? change = null)
     {
         var upload = await Read(await Upload(name, Encoding.UTF8.GetBytes(text)));
-        return await BringInUpload((string)upload["id"]!, name);
+        return await BringInUpload((string)upload["id"]!, name, change);
     }
 
-    public async Task<long> BringInUpload(string uploadId, string listName)
+    public async Task<long> BringInUpload(string uploadId, string listName, Action<JsonObject>? change = null)
     {
         var look = await Post(
             $"/api/uploads/{uploadId}/look",
@@ -156,6 +157,7 @@ public sealed class Api : IAsyncLifetime
                 {
                     var o = c!.DeepClone().AsObject();
                     o["position"] = i;
+                    change?.Invoke(o);
                     return o;
                 }
             )

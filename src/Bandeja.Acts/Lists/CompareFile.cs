@@ -9,12 +9,15 @@ namespace Bandeja.Acts.Lists;
 /// <summary>A newer file of a list.</summary>
 /// <param name="ColumnIds">For each column of the file the column of the list that it is; null for a new one.</param>
 /// <param name="Excluded">The file's columns that are not taken.</param>
+/// <param name="KeepTimes">The file's columns of dates whose times of day are kept in columns of their own; null for those for which it is
+/// proposed.</param>
 public sealed record NewerFile(
     long ListId,
     string UploadId,
     SourceOptions Options,
     IReadOnlyList<int?> ColumnIds,
-    IReadOnlyList<int>? Excluded = null
+    IReadOnlyList<int>? Excluded = null,
+    IReadOnlyList<int>? KeepTimes = null
 );
 
 /// <summary>Compares a newer file with the list; answers the long work that does it.</summary>
@@ -36,9 +39,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
         if (order.ColumnIds.OfType<int>().GroupBy(c => c).Any(g => g.Count() > 1))
             throw new BadInputException("Two columns in the file cannot match the same column in the list.");
         var known = lists.Columns(order.ListId).ToDictionary(c => c.Id);
-        var divided = newer.Divided(order.ListId);
-        var withTimes = newer.WithTimes(order.ListId);
-        var first = newer.FirstImport(order.ListId);
+        var origin = newer.Origin(order.ListId);
         var chosen = Enumerable.Range(0, look.Columns.Count).Where(i => order.Excluded?.Contains(i) != true).ToList();
         var columns = chosen
             .Select(i =>
@@ -48,20 +49,19 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
                     ? known.GetValueOrDefault(c) ?? throw new NotFoundException("This column is no longer in the list.")
                     : null;
                 // Values are read by the type that the column has here, whatever these rows look like.
-                // What these values leave open is read as it was the first time.
-                var before = inFile.Ambiguous
-                    ? first?.Columns.FirstOrDefault(x => x.Name.Equals(inFile.Name, StringComparison.OrdinalIgnoreCase))
-                    : null;
+                // What these values leave open, or do not tell because they look otherwise, is read as it was the first time.
+                var (type, imported) = (own?.Type ?? inFile.Type, origin.Imported(own?.Id));
+                var before = (inFile.Ambiguous || inFile.Type != type) && imported?.Type == type ? imported : null;
                 return new ImportColumn(
                     i,
                     inFile.Name,
-                    own?.Type ?? inFile.Type,
+                    type,
                     before?.DateOrder ?? inFile.DateOrder,
-                    divided.GetValueOrDefault(inFile.Name, own?.Role ?? inFile.Role),
-                    divided.ContainsKey(inFile.Name),
+                    imported is { Divide: true } ? imported.Role : own?.Role ?? inFile.Role,
+                    imported is { Divide: true },
                     before?.NumberForm ?? inFile.NumberForm,
                     Format: inFile.Format,
-                    KeepTimes: withTimes.Contains(inFile.Name)
+                    KeepTimes: order.KeepTimes?.Contains(i) ?? origin.KeepsTimes(own?.Id, inFile)
                 );
             })
             .ToList();
@@ -77,7 +77,7 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
                 order.ListId,
                 new(upload.Id, upload.Name, name, options, look.Columns.Count, columns),
                 [.. chosen.Select(i => order.ColumnIds[i])],
-                first?.LeaveOut is { Count: > 0 }
+                origin.LeavesTotals
             ),
             deed.Actor
         );

@@ -5,8 +5,8 @@ namespace Bandeja.Core.Recognition;
 
 /// <summary>What a column of raw text looks like.</summary>
 /// <param name="Type">The type that fits its values.</param>
-/// <param name="DateOrder">For dates: the order of their parts.</param>
-/// <param name="NumberForm">For numbers: their decimal sign.</param>
+/// <param name="DateOrder">The order of their parts, if they are read as dates.</param>
+/// <param name="NumberForm">Their decimal sign, if they are read as numbers.</param>
 /// <param name="Ambiguous">True where the values do not tell the order, or the sign, and one reading gives other days or amounts than the
 /// other: somebody has to say.</param>
 /// <param name="SeveralCurrencies">True for text that would be numbers if they were all of one currency.</param>
@@ -107,31 +107,35 @@ public static class TypeGuesser
                 dates = false;
         }
         var figures = filled - words;
-        if (filled == 0)
-            return new(ColumnType.Text);
-        if (yesNo)
-            return new(ColumnType.YesNo);
         var best = Array.IndexOf(read, read.Max());
+        // Said of any column: somebody may choose another type, or the list that a newer file is of may have one.
+        var reading = new GuessedType(
+            ColumnType.Text,
+            orders[read[best] > 0 ? best : 1],
+            commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear ? NumberForm.Comma : NumberForm.Point
+        );
+        if (filled == 0)
+            return reading;
+        if (yesNo)
+            return reading with { Type = ColumnType.YesNo };
         var isDate = dates && figures - others >= Enough * filled && read[best] * 2 > figures;
         // 20260304 is a day where every value is one; of one or two values alone nobody can say so, unless the heading does.
         if (isDate && packed > 0 && packed < Math.Max(RoleRecognizer.SpeaksOfDates(heading) ? 1 : 3, Enough * filled))
             isDate = numbers < Enough * filled;
         if (isDate)
-            return new(ColumnType.Date, orders[best], Ambiguous: best > 0 && differ > 0 && read[1] == read[2]);
+            return reading with { Type = ColumnType.Date, Ambiguous = best > 0 && differ > 0 && read[1] == read[2] };
         if (number && currencies is { Count: 0 } && numbers >= Enough * filled)
-            return new(ColumnType.Text, SeveralCurrencies: true);
+            return reading with { SeveralCurrencies = true };
         if (number && dayNumbers >= Enough * filled && RoleRecognizer.SpeaksOfDates(heading))
-            return new(ColumnType.Date, DateOrder.DayNumber);
+            return reading with { Type = ColumnType.Date, DateOrder = DateOrder.DayNumber };
         if (number && numbers >= Enough * filled)
-            return new(
-                ColumnType.Number,
-                NumberForm: commas > points || commas == points && either > 0 && preferred == DateOrder.DayMonthYear
-                    ? NumberForm.Comma
-                    : NumberForm.Point,
-                Ambiguous: commas == 0 && points == 0 && either > 0,
-                ShowsForm: commas != points
-            );
-        return new(ColumnType.Text);
+            return reading with
+            {
+                Type = ColumnType.Number,
+                Ambiguous = commas == 0 && points == 0 && either > 0,
+                ShowsForm = commas != points,
+            };
+        return reading;
     }
 
     /// <summary>Three numbers with the same sign between them: a date, whether or not there is such a day.</summary>

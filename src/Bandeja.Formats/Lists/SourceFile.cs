@@ -171,7 +171,12 @@ public sealed class SourceFile : IListFile
                             or Role.Street
                             or Role.Street2
                             or Role.Street3
-                        ? new(ColumnType.Text)
+                        ? TypeGuesser.Guess(name, Values(c), customs.Dates) with
+                        {
+                            Type = ColumnType.Text,
+                            Ambiguous = false,
+                            SeveralCurrencies = false,
+                        }
                         : TypeGuesser.Guess(name, Values(c), customs.Dates)
             )
             .ToList();
@@ -189,9 +194,11 @@ public sealed class SourceFile : IListFile
                             $"“{name}” has day numbers, as spreadsheets keep dates, and was read as dates. If they are amounts, choose the "
                                 + "type number."
                         );
-                    var (time, keep) = guess.Type == ColumnType.Date ? TimesOfDay.Among(Values(c), guess.DateOrder, home) : default;
-                    // A newer file keeps them only where the list does, so it is not said here that they will be.
-                    if (time is not null)
+                    // Of text, too: somebody may say that it is dates, or the list that a newer file is of.
+                    var (time, keep) = guess.Type is ColumnType.Date or ColumnType.Text
+                        ? TimesOfDay.Among(Values(c), guess.DateOrder, home)
+                        : default;
+                    if (time is not null && guess.Type == ColumnType.Date)
                         signs.Add(
                             $"“{name}” has times of day, such as {time}. With “Keep times,” they are imported into a column of their own, "
                                 + $"“{TimesOfDay.NameOf(name)}.”"

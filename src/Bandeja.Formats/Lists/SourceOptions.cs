@@ -32,8 +32,8 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <param name="Ambiguous">True where the values leave the order of day and month, or the decimal sign, open: somebody has to say.</param>
 /// <param name="Format">For numbers: how they are written in the file and print where a field names no format, see <see
 /// cref="UsualFormat"/>.</param>
-/// <param name="Time">For dates: a time of day that stands with one of them, as it would be kept, see <see cref="TimesOfDay"/>; null where
-/// none does.</param>
+/// <param name="Time">For dates, and for text that may be dates: a time of day that stands with one of them, as it would be kept, see <see
+/// cref="TimesOfDay"/>; null where none does.</param>
 /// <param name="KeepTimes">True where it is proposed to keep the times of day in a column of their own.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
 public sealed record SourceColumn(

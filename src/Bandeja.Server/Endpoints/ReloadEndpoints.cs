@@ -14,17 +14,20 @@ public sealed record ReloadQuestion(string UploadId, SourceOptions Options);
 
 /// <summary>A newer file as it would be read, and which of its columns is which of the list's.</summary>
 /// <param name="ColumnIds">For each column of the file the list's column, or null.</param>
-/// <param name="Missing">Columns of the list that came from a file and are not in this one.</param>
-public sealed record ReloadLook(SourceLook Look, IReadOnlyList<int?> ColumnIds, IReadOnlyList<string> Missing);
+/// <param name="Made">Columns of the list that are made of others, such as parts of names and times of day: no file has them.</param>
+public sealed record ReloadLook(SourceLook Look, IReadOnlyList<int?> ColumnIds, IReadOnlyList<int> Made);
 
 /// <summary>A newer file to hold against a list.</summary>
 /// <param name="ColumnIds">For each column of the file the list's column, or null for a new one.</param>
 /// <param name="Excluded">Positions of columns that are not looked at.</param>
+/// <param name="KeepTimes">Positions of columns of dates whose times of day are kept in columns of their own; null for those that the look
+/// proposes.</param>
 public sealed record ReloadUpload(
     string UploadId,
     SourceOptions Options,
     IReadOnlyList<int?> ColumnIds,
-    IReadOnlyList<int>? Excluded = null
+    IReadOnlyList<int>? Excluded = null,
+    IReadOnlyList<int>? KeepTimes = null
 );
 
 /// <summary>How a file differs from the list.</summary>
@@ -62,8 +65,11 @@ static class ReloadEndpoints
                 (long id, ReloadQuestion question, Uploads uploads, NewerFiles newer, CancellationToken cancel) =>
                 {
                     var look = uploads.Look(uploads.Get(question.UploadId), question.Options, cancel);
-                    var (ids, missing) = newer.Matched(id, look);
-                    return new ReloadLook(look, ids, missing);
+                    var origin = newer.Origin(id);
+                    var ids = origin.Matched(look);
+                    // Here the list says whether times are kept, and not the file alone.
+                    var columns = look.Columns.Select((c, i) => c with { KeepTimes = origin.KeepsTimes(ids[i], c) });
+                    return new ReloadLook(look with { Columns = [.. columns] }, ids, origin.Made);
                 }
             )
             .WithSummary("See how a newer file of a list would be read");
@@ -71,7 +77,7 @@ static class ReloadEndpoints
         api.MapPost(
                 "/lists/{id:long}/reload",
                 (long id, ReloadUpload order, CompareFile act, Caller caller) =>
-                    new JobBegun(caller.Does(act, new(id, order.UploadId, order.Options, order.ColumnIds, order.Excluded)))
+                    new JobBegun(caller.Does(act, new(id, order.UploadId, order.Options, order.ColumnIds, order.Excluded, order.KeepTimes)))
             )
             .WithSummary("Compare a file with a list");
 

@@ -16,12 +16,20 @@ namespace Bandeja.Work.Jobs;
 /// <param name="ColumnIds">For each chosen column of the file the id of the list's column, or null for one that the list does not
 /// have.</param>
 /// <param name="LeaveTotals">True where rows with totals were left out when the list was brought in: so they are again.</param>
-public sealed record ReloadOrder(long ListId, ImportOrder Import, IReadOnlyList<int?> ColumnIds, bool LeaveTotals = false);
+/// <param name="NewColumns">Once the file was read: its columns that the list does not have, with ids below zero until they are
+/// made.</param>
+public sealed record ReloadOrder(
+    long ListId,
+    ImportOrder Import,
+    IReadOnlyList<int?> ColumnIds,
+    bool LeaveTotals = false,
+    IReadOnlyList<Column>? NewColumns = null
+);
 
 /// <summary>Holds a newer file against a list.</summary>
 public sealed class ReloadJob(
     ReloadStore reloads,
-    ListStore lists,
+    NewerFiles newer,
     ServerOptions server,
     FileReader files,
     SettingStore settings,
@@ -42,41 +50,22 @@ public sealed class ReloadJob(
         var occurring = TypedRows.Occurring(file, order.Import, home, cancel);
         using var reader = file.Rows(order.Import.Options);
         var rows = new TypedRows(reader, order.Import with { LeaveOut = [.. totals.Select(t => t.Row)] }, home, null, occurring);
-        var known = lists.Columns(order.ListId);
+        var matched = newer.Origin(order.ListId).Matched(rows.Columns, rows.Made, order.ColumnIds);
+        // A part that was removed from the list is not brought back.
+        int[] kept = [.. Enumerable.Range(0, matched.Count).Where(i => matched[i] is not null)];
+        List<Column> headings = [.. kept.Select(i => matched[i]!)];
         var id = reloads.Compare(
             order.ListId,
-            job.PayloadJson,
+            JsonSerializer.Serialize(order with { NewColumns = [.. headings.Where(c => c.Id < 0)] }),
             order.Import.FileName,
-            Headings(rows.Columns, order, known),
-            rows.Read(progress, cancel),
+            headings,
+            rows.Read(progress, cancel).Select(row => Array.ConvertAll(kept, i => row[i])),
             () => rows.Report,
             Actor.Person(job.CreatedBy, time.GetUtcNow()),
             cancel
         );
         announcements.Changed(Matter.List, order.ListId);
         return JsonSerializer.Serialize(new { reloadId = id, listId = order.ListId });
-    }
-
-    /// <summary>The file's columns by the ids of the list's; those that the list does not have get ids below zero. Parts of divided columns
-    /// are found by their names.</summary>
-    internal static IReadOnlyList<Column> Headings(IReadOnlyList<Column> ofFile, ReloadOrder order, IReadOnlyList<Column> ofList)
-    {
-        var taken = order.ColumnIds.OfType<int>().ToHashSet();
-        return
-        [
-            .. ofFile.Select(
-                (c, i) =>
-                {
-                    int? id =
-                        i < order.ColumnIds.Count
-                            ? order.ColumnIds[i]
-                            : ofList
-                                .FirstOrDefault(x => x.Name.Equals(c.Name, StringComparison.OrdinalIgnoreCase) && !taken.Contains(x.Id))
-                                ?.Id;
-                    return c with { Id = id ?? -(i + 1) };
-                }
-            ),
-        ];
     }
 
     /// <inheritdoc/>

@@ -11,7 +11,8 @@ namespace Bandeja.Work.Jobs;
 /// <param name="Divide">True to divide a whole name or a whole address into columns of their own.</param>
 /// <param name="Confidence">As the look at the file answered it, so that its columns can be sent back as they are; it decides nothing here.
 /// So are the three after it.</param>
-/// <param name="Time">Nor does this decide anything.</param>
+/// <param name="Time">A time that the look found; nor does this decide anything here, but with <paramref name="KeepTimes"/> it tells later
+/// that somebody did not want the times.</param>
 /// <param name="KeepTimes">For dates: true to keep the times of day that stand with them in a column of their own.</param>
 /// <param name="Format">For numbers: how they print where a field names no format, see <see cref="Core.Lists.UsualFormat"/>.</param>
 public sealed record ImportColumn(
@@ -51,6 +52,12 @@ public sealed record ImportOrder(
     IReadOnlyList<int>? LeaveOut = null
 );
 
+/// <summary>A column that is made of another of the file.</summary>
+/// <param name="At">Its place among all columns.</param>
+/// <param name="Of">Which of the chosen columns it is made of.</param>
+/// <param name="Part">The part of a whole that it holds; null for times of day.</param>
+sealed record MadeColumn(int At, int Of, Role? Part);
+
 /// <summary>Reads a file row by row and brings the values to the canonical form of their columns' types.</summary>
 sealed class TypedRows
 {
@@ -61,6 +68,7 @@ sealed class TypedRows
     readonly List<Column> columns = [];
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
     readonly List<(int Chosen, int Column)> times = [];
+    readonly List<MadeColumn> made = [];
     readonly ColumnReading[] readings;
     readonly int ofFirst;
     int ofFile;
@@ -90,6 +98,7 @@ sealed class TypedRows
             {
                 // A role that another column has already is not taken from it.
                 var name = Free(CellParts.NameOf(role));
+                made.Add(new(columns.Count, i, role));
                 columns.Add(new(columns.Count + 1, name, ColumnType.Text, columns.Any(c => c.Role == role) ? Role.None : role));
             }
         }
@@ -97,6 +106,7 @@ sealed class TypedRows
             if (order.Columns[i].HasTimes)
             {
                 times.Add((i, columns.Count));
+                made.Add(new(columns.Count, i, null));
                 columns.Add(new(columns.Count + 1, Free(TimesOfDay.NameOf(order.Columns[i].Name)), ColumnType.Text, Role.None));
             }
         ofFirst = columns.Count;
@@ -140,6 +150,9 @@ sealed class TypedRows
 
     /// <summary>The columns: those chosen, then the parts of divided ones, times of day, then those that came on the way.</summary>
     public IReadOnlyList<Column> Columns => columns;
+
+    /// <summary>Which of the columns are made of others: parts of divided ones, and times of day.</summary>
+    public IReadOnlyList<MadeColumn> Made => made;
 
     /// <summary>What was found on the way.</summary>
     public SourceNotes Notes { get; } = new();

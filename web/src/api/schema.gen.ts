@@ -12415,7 +12415,7 @@ export interface components {
             ambiguous?: null | boolean;
             /** @description For numbers: how they print where a field names no format, see UsualFormat. */
             format?: null | string;
-            /** @description Nor does this decide anything. */
+            /** @description A time that the look found; nor does this decide anything here, but with KeepTimes it tells later that somebody did not want the times. */
             time?: null | string;
             /**
              * @description For dates: true to keep the times of day that stand with them in a column of their own.
@@ -13851,8 +13851,8 @@ export interface components {
             look: components["schemas"]["SourceLook"];
             /** @description For each column of the file the list's column, or null. */
             columnIds: (null | number)[];
-            /** @description Columns of the list that came from a file and are not in this one. */
-            missing: string[];
+            /** @description Columns of the list that are made of others, such as parts of names and times of day: no file has them. */
+            made: number[];
         };
         /** @description A newer file to look at. */
         ReloadQuestion: {
@@ -13867,6 +13867,8 @@ export interface components {
             columnIds: (null | number)[];
             /** @description Positions of columns that are not looked at. */
             excluded?: null | number[];
+            /** @description Positions of columns of dates whose times of day are kept in columns of their own; null for those that the look proposes. */
+            keepTimes?: null | number[];
         };
         /** @description How a file differs from the list. */
         ReloadView: {

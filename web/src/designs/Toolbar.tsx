@@ -40,7 +40,7 @@ import {
   Undo2,
   UnfoldVertical,
 } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { sendFile, type Schema } from "../api/client";
 import { useActions } from "../ui/keys";
 import { NumberField } from "../ui/NumberField";
@@ -313,7 +313,7 @@ export function Drop({
 }) {
   const [open, setOpen] = useState(false);
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!open) return;
     const away = (e: MouseEvent) => !box.current?.contains(e.target as globalThis.Node) && setOpen(false);
     const key = (e: KeyboardEvent) => e.key === "Escape" && setOpen(false);

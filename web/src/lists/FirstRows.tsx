@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { PartsTable } from "./desk/ColumnMenu";
+import { KeepTimes } from "./bring/KeepTimes";
 import { UsualFormat } from "./UsualFormat";
 import { dateOrders, isOpen, numberForms, roleNames, typeNames, type ChosenColumn } from "./columns";
 
@@ -121,16 +122,12 @@ export function FirstRows({
                   </span>
                 )}
                 {c.type === "Date" && c.time !== null && (
-                  <label className="mt-0.5 flex items-center gap-1 text-[12px] font-normal" title={`Times of day, such as ${c.time}`}>
-                    <input
-                      type="checkbox"
-                      className="checkbox checkbox-xs"
-                      aria-label={`Keep the times of ${c.name}`}
-                      checked={c.keepTimes}
-                      onChange={(e) => change(c.position, { keepTimes: e.target.checked })}
-                    />
-                    Keep times
-                  </label>
+                  <KeepTimes
+                    column={c.name}
+                    time={c.time}
+                    checked={c.keepTimes}
+                    onChange={(keepTimes) => change(c.position, { keepTimes })}
+                  />
                 )}
                 {["FullName", "WholeAddress"].includes(c.role) && (
                   <button

@@ -7,6 +7,7 @@ import { Header } from "../ui/Header";
 import { say, sayWrong } from "../ui/notices";
 import { count, many } from "../ui/words";
 import { FileDrop, type Upload } from "./bring/FileDrop";
+import { KeepTimes } from "./bring/KeepTimes";
 import { ReadingOptions } from "./bring/ReadingOptions";
 import { useWaiting, type Options } from "./bring/useReading";
 import { keys } from "../api/keys";
@@ -62,6 +63,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
     query: null,
   });
   const [changed, setChanged] = useState<Record<number, number | "new" | "out">>({});
+  const [times, setTimes] = useState<Record<number, boolean>>({});
   const [wrong, setWrong] = useState<string | null>(null);
   const answer = useQuery({
     queryKey: keys.lists(list.id, "reload-look", upload.id, options),
@@ -77,8 +79,14 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
   const chosen = (look?.columns ?? []).map((_, i): number | "new" | "out" => changed[i] ?? answer.data?.columnIds[i] ?? "new");
   const taken = new Set(chosen);
   const sources = list.columns.filter((c) => c.kind === "Source");
-  const missing = sources.filter((c) => !taken.has(c.id));
-  const problem = wrong ?? look?.problem ?? (answer.error instanceof Error ? answer.error.message : null);
+  const missing = sources.filter((c) => !taken.has(c.id) && !answer.data?.made.includes(c.id));
+  // Whether the times of day of a column are kept; null where it has none to keep.
+  const keeps = (c: Schema["SourceColumn"], i: number) =>
+    chosen[i] !== "out" && (sources.find((s) => s.id === chosen[i]) ?? c).type === "Date" && (c.time !== null || c.keepTimes)
+      ? (times[i] ?? c.keepTimes)
+      : null;
+  const unreadable = look?.problem ?? (answer.error instanceof Error ? answer.error.message : null);
+  const problem = wrong ?? unreadable;
   const compare = async () => {
     setWrong(null);
     try {
@@ -87,6 +95,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
         options,
         columnIds: chosen.map((c) => (typeof c === "number" ? c : null)),
         excluded: chosen.flatMap((c, i) => (c === "out" ? [i] : [])),
+        keepTimes: look?.columns.flatMap((c, i) => (keeps(c, i) ? [i] : [])) ?? null,
       };
       work.wait((await ask(api.POST("/api/lists/{id}/reload", { params: { path }, body }))).jobId);
     } catch (e) {
@@ -101,7 +110,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
         </button>
         <button
           className="btn btn-primary"
-          disabled={!look || problem !== null || work.waiting || answer.isFetching}
+          disabled={!look || unreadable !== null || work.waiting || answer.isFetching}
           onClick={() => void compare()}
         >
           {work.waiting ? `Comparing ${work.done > 0 ? count(work.done) : ""}…` : "Compare with list"}
@@ -159,6 +168,14 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
                           </option>
                         ))}
                     </select>
+                    {keeps(c, i) !== null && (
+                      <KeepTimes
+                        column={c.name}
+                        time={c.time}
+                        checked={keeps(c, i) === true}
+                        onChange={(on) => setTimes({ ...times, [i]: on })}
+                      />
+                    )}
                   </td>
                 </tr>
               ))}

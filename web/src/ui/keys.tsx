@@ -1,4 +1,4 @@
-import { createContext, lazy, Suspense, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { createContext, lazy, Suspense, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState, type ReactNode } from "react";
 
 const HelpPanel = lazy(async () => ({ default: (await import("../help/HelpPanel")).HelpPanel }));
 
@@ -47,7 +47,8 @@ export function Keys({ children }: { children: ReactNode }) {
     }),
     [],
   );
-  useEffect(() => {
+  // Before the screen is painted, here and where actions are offered: a key pressed at what is just seen is not lost.
+  useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (e.defaultPrevented || document.querySelector("dialog[open]")) return;
       const key = pressed(e);
@@ -92,10 +93,10 @@ export const keyName = (key: string) =>
 export function useActions(actions: Action[]) {
   const registry = useContext(Actions);
   const latest = useRef(actions);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = actions;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const id = Symbol("actions");
     registry?.add(id, () => latest.current);
     return () => registry?.remove(id);

@@ -1,6 +1,6 @@
 import { ClipboardPaste, FileSpreadsheet, Upload as UploadIcon } from "lucide-react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { DropZone } from "../../ui/DropZone";
 import { queryClient, sendFile, type Schema } from "../../api/client";
 import { settingsQuery } from "../../api/queries";
@@ -45,7 +45,7 @@ export function FileDrop({ onUpload, pasted }: { onUpload: (upload: Upload) => v
     void take(new Blob([text], { type: "text/tab-separated-values" }), `${pasted}.tsv`);
   };
   const latest = useRef(takePasted);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = takePasted;
   });
   // With the page, not after it: what is seen can be used.

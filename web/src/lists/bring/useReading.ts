@@ -67,6 +67,7 @@ export function useReading(upload: Upload) {
         role: c.role,
         divide: c.divide,
         format: c.type === "Number" ? c.format : null,
+        time: c.time,
         keepTimes: c.type === "Date" && c.keepTimes,
       })),
   };
