@@ -212,3 +212,17 @@ export async function atRest(page) {
   const silent = new Promise((resolve) => setTimeout(resolve, 10_000, "the page does not answer"));
   throw new Error(`${page.url()} does not come to rest: ${JSON.stringify(await Promise.race([state, silent]))}`);
 }
+
+/** Holds what is asked of an address until it is let go; says when it has been asked for. */
+export async function held(page, address) {
+  let letGo = () => {};
+  const free = new Promise((done) => (letGo = done));
+  let asked = () => {};
+  const begun = new Promise((done) => (asked = done));
+  await page.route(address, async (route) => {
+    asked();
+    await free;
+    await route.continue();
+  });
+  return { begun, letGo };
+}

@@ -124,12 +124,20 @@ test("the time of an appointment is not lost: it has a column of its own, also w
 
   await page.goto(`/lists/${listId}/reload`);
   await page.getByLabel("List file").setInputFiles(file("appointments.csv", appointments("1/14/2027 10:15 AM")));
+  await expect(page.getByLabel("Keep the times of Appt Date")).toBeChecked();
+  await expect(page.getByLabel("Keep the times of Noted")).not.toBeChecked();
+  await expect(page.getByText("Missing from this file")).toHaveCount(0);
+  await page.getByLabel("Keep the times of Noted").check();
   await page.getByRole("button", { name: "Compare with list" }).click();
+  await expect(page.getByText("New columns: Noted time.")).toBeVisible();
   await expect(page.getByText("10:15 AM").first()).toBeVisible();
-  await page.getByRole("button", { name: "Apply 1", exact: true }).click();
+  await page.getByRole("button", { name: "Apply 2", exact: true }).click();
   await page.waitForURL(/\/lists\/\d+$/);
   const { rows } = await get(`/api/lists/${listId}/recipients`);
-  expect(rows.map((r) => r.values[4])).toEqual(["10:15 AM", null]);
+  expect(rows.map((r) => r.values.slice(4))).toEqual([
+    ["10:15 AM", "8:01:07 AM"],
+    [null, "8:02:44 AM"],
+  ]);
 });
 
 test("amounts print as the file has them, and otherwise when the column is told to", async ({ page }) => {

@@ -1,20 +1,6 @@
-import { bringInQuietly, expect, test } from "./desk.mjs";
+import { bringInQuietly, expect, held, test } from "./desk.mjs";
 
 const people = "Member no.,First,Last,City\r\nM-1,Ana,Okafor,Fernquay\r\nM-2,Per,Nowak,Fernquay\r\nM-3,Ines,Ruiz,Fernquay\r\n";
-
-/** Holds what is asked of an address until it is let go; says when it has been asked for. */
-async function held(page, address) {
-  let letGo = () => {};
-  const free = new Promise((done) => (letGo = done));
-  let asked = () => {};
-  const begun = new Promise((done) => (asked = done));
-  await page.route(address, async (route) => {
-    asked();
-    await free;
-    await route.continue();
-  });
-  return { begun, letGo };
-}
 
 test("a stack of replies: the next number is typed before the last one is stored, and no press counts twice", async ({ page }) => {
   await bringInQuietly(page, "members.csv", people);

@@ -1,4 +1,4 @@
-import { bringInQuietly, checked, expect, readPdf, test } from "./desk.mjs";
+import { bringInQuietly, checked, expect, held, readPdf, test } from "./desk.mjs";
 
 const people = ["Ana Okafor", "Bo Lind", "Cem Tan", "Dot Quint", "Eva Marsh", "Finn Moreau"];
 const csv = ["Number,Name,Street,City,State,ZIP", ...people.map((n, i) => `F-${i + 1},${n},${i + 1} Quay Road,Fernquay,OR,97412`)].join(
@@ -50,6 +50,21 @@ test("a tray of returns is entered without the mouse, and what follows is done",
     await expect(entry).toBeFocused();
     await expect(entry).toHaveValue("");
     await expect.poll(async () => (await view(second)).trays.held).toBe(1);
+  });
+
+  await test.step("what is found for a number that is no longer in the box is not taken for the one that is", async () => {
+    const late = await held(page, "**/api/returns/find*");
+    await page.keyboard.type("2\n");
+    await late.begun;
+    await entry.fill("3");
+    const answered = page.waitForResponse("**/api/returns/find*");
+    late.letGo();
+    await (await answered).finished();
+    await page.unroute("**/api/returns/find*");
+    await entry.press("Enter");
+    await expect(page.getByRole("main")).toContainText("Cem Tan");
+    await expect(page.getByRole("main")).not.toContainText("Bo Lind");
+    await entry.fill("");
   });
 
   await test.step("what nobody has is said, and typed over", async () => {
