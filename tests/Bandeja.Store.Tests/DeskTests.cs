@@ -107,6 +107,17 @@ public sealed class DeskTests
     }
 
     [Fact]
+    public void While_a_list_is_checked_again_no_issue_is_gone_that_is_there_afterward()
+    {
+        using var w = new World(1_100);
+        var rows = Rows(w);
+        w.Editor.Edit(w.List, [new(rows[0].Id, 2, "FIRST ONE"), new(rows[^1].Id, 2, "LAST ONE")], "edit", w.By());
+        var seen = new List<int>();
+        Issues(w).CheckAll(w.List, (_, _) => seen.Add(Issues(w).Groups(w.List).Single(g => g.Kind == CheckKind.Capitals).Cells), default);
+        Assert.Equal([2, 2, 2], seen);
+    }
+
+    [Fact]
     public void What_changed_again_since_stays_when_an_older_act_is_taken_back()
     {
         using var w = new World();

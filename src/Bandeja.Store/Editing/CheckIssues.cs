@@ -44,13 +44,14 @@ public sealed class CheckIssues(Database database, ListEditor editor)
     /// between.</summary>
     public void CheckAll(long listId, Action<long, long> progress, CancellationToken cancel)
     {
-        // Cleared at once and not row by row, together with reading who is there: whoever is added later is checked as they come, and what
-        // that finds must stay. Until it is done the list counts as unchecked.
+        // What was found stays until its rows are checked again, batch by batch: no issue is gone meanwhile that is there afterward. Who is
+        // added later is checked as they come. Until it is done the list counts as unchecked.
         var (mark, ids) = database.Write(c =>
         {
             ListStore.Get(c, listId);
             c.Execute(
-                "UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM check_issue WHERE list_id = @listId",
+                "UPDATE list SET checked_mark = NULL WHERE id = @listId; DELETE FROM check_issue WHERE list_id = @listId AND recipient_id "
+                    + $"NOT IN (SELECT id FROM {RowTable.Name(listId)} WHERE gone IS NULL)",
                 new { listId }
             );
             return (
@@ -87,9 +88,9 @@ public sealed class CheckIssues(Database database, ListEditor editor)
         while (reader.Read())
             rows.Add((reader.GetInt64(0), RowTable.Cells(reader, 1, shape.Columns.Count)));
         reader.Close();
-        // A row that was edited since the issues were cleared has its issues already, and they are the same.
+        issues.Clear(ids[0], ids[^1]);
         foreach (var (id, values) in rows)
-            issues.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), known: false);
+            issues.Write(id, values, shape.Computed.Indexes.Count == 0 ? [] : shape.Compute(id, (string?[])values.Clone()), cleared: true);
     }
 
     /// <summary>The checks that found something, with how much.</summary>

@@ -19,9 +19,11 @@ sealed class CheckIssueWriter : IDisposable
         this.shape = shape;
         delete = c.CreateCommand();
         delete.CommandText =
-            $"DELETE FROM check_issue WHERE list_id = $list AND recipient_id = $recipient AND kind <> '{nameof(CheckKind.SameEmail)}'";
+            "DELETE FROM check_issue WHERE list_id = $list AND recipient_id BETWEEN $first AND $last "
+            + $"AND kind <> '{nameof(CheckKind.SameEmail)}'";
         delete.Parameters.AddWithValue("$list", shape.ListId);
-        delete.Parameters.AddWithValue("$recipient", 0L);
+        delete.Parameters.AddWithValue("$first", 0L);
+        delete.Parameters.AddWithValue("$last", 0L);
         insert = c.CreateCommand();
         insert.CommandText =
             "INSERT OR IGNORE INTO check_issue (list_id, recipient_id, kind, column_id, message, fixes_json) VALUES ($list, $recipient, "
@@ -36,15 +38,19 @@ sealed class CheckIssueWriter : IDisposable
             .ToDictionary(l => (l.Recipient, l.Kind, (int)l.Column), l => l.Value);
     }
 
-    public void Clear(long recipientId)
+    public void Clear(long recipientId) => Clear(recipientId, recipientId);
+
+    /// <summary>Takes away what was found of the recipients of a range, both ends among them.</summary>
+    public void Clear(long first, long last)
     {
-        delete.Parameters[1].Value = recipientId;
+        (delete.Parameters[1].Value, delete.Parameters[2].Value) = (first, last);
         delete.ExecuteNonQuery();
     }
 
-    public void Write(long recipientId, string?[] values, List<(int Column, string Message)> problems, bool known = true)
+    /// <param name="cleared">True where what was found before has been taken away.</param>
+    public void Write(long recipientId, string?[] values, List<(int Column, string Message)> problems, bool cleared = false)
     {
-        if (known)
+        if (!cleared)
             Clear(recipientId);
         foreach (var issue in shape.Checker.Check(values))
             Insert(recipientId, values, issue);
