@@ -146,7 +146,7 @@ function Matching({ list, upload, again, compared }: { list: List; upload: Uploa
                 <tr key={i} className="border-b border-line">
                   <td className="py-1 pr-3 font-semibold">{c.name}</td>
                   <td className="max-w-60 truncate pr-3 text-faint">{look.firstRows.slice(look.headingRow + 1).find((r) => r[i])?.[i]}</td>
-                  <td>
+                  <td className="py-1">
                     <select
                       aria-label={`List column for ${c.name}`}
                       className={`select select-xs w-full ${chosen[i] === "new" ? "text-doubt-ink" : ""}`}
