@@ -46,6 +46,66 @@ public sealed class RoleEvidenceTests
             Assert.InRange(guess.Confidence, 50, 95);
     }
 
+    static string Roles(string headings, params string[] rows)
+    {
+        var names = headings.Split('|');
+        var cells = rows.Select(r => r.Split('|')).ToList();
+        return string.Join(' ', RoleEvidence.Of(names, c => cells.Select(r => r[c]), Countries.Named("US")!).Select(g => g.Role));
+    }
+
+    [Fact]
+    public void No_part_of_the_property_s_address_stands_among_those_of_the_mailing_address()
+    {
+        Assert.Equal(
+            "Key FullName None None None Street WholeAddress",
+            Roles(
+                "APN|Owner|Situs Addr|Situs City|Situs ZIP|Mail Addr|Mail City St Zip",
+                "012-345-067-000|OKAFOR ANA|1 MAPLE ST|FERNQUAY|97412|PO BOX 88|LINDEN BAY OR 97420",
+                "012-345-068-000|LIND PER|2 MAPLE ST|FERNQUAY|97412|77 KING ST|SALEM, OR 97301",
+                "012-345-069-000|RUIZ INES|3 MAPLE ST|FERNQUAY|97412|3 MAPLE ST|FERNQUAY OR 97412"
+            )
+        );
+        Assert.Equal(
+            "FullName None None None None WholeAddress",
+            Roles(
+                "Owner|Property Address|City|State|ZIP|Mailing Address",
+                "Ana Okafor|1 Maple St|Fernquay|OR|97412|PO Box 88, Linden Bay, OR 97420",
+                "Per Lind|2 Maple St|Fernquay|OR|97412|77 King St, Salem, OR 97301",
+                "Ines Ruiz|3 Maple St|Fernquay|OR|97412|3 Maple St, Fernquay, OR 97412"
+            )
+        );
+        // The property's is where mail goes when there is no other.
+        Assert.Equal(
+            "FullName Street City Region PostalCode",
+            Roles("Owner|Property Address|Property City|Property State|Property ZIP", "Ana Okafor|1 Maple St|Fernquay|OR|97412")
+        );
+        Assert.Equal(
+            "FullName None None None Street City Region PostalCode",
+            Roles(
+                "Owner|Property Address|Property City|Property ZIP|Address|City|State|ZIP",
+                "Ana Okafor|1 Maple St|Salem|97301|2 Elm St|Bend|OR|97701"
+            )
+        );
+        Assert.Equal(
+            "None FullName",
+            Roles("Site name|Owner", "Sunset Apartments|Ana Okafor", "Harbor Flats|Per Lind", "Pier 9|Ines Ruiz")
+        );
+        Assert.Equal(
+            "FullName None None None None Street City Region PostalCode",
+            Roles(
+                "Owner|Site Address|Site City|Site State|Site ZIP|Mailing Address|Mailing City|Mailing State|Mailing ZIP",
+                "Ana Okafor|1 Maple St|Fernquay|OR|97412|PO Box 88|Linden Bay|OR|97420"
+            )
+        );
+    }
+
+    [Theory]
+    [InlineData(Role.None, "012-345-067-000", "012-345-068-000", "012-345-069-000")]
+    [InlineData(Role.None, "1234567890", "1134567891", "1034567892")]
+    [InlineData(Role.Phone, "5415550142", "1-541-555-0199", "541.555.0123 x4")]
+    public void Numbers_that_no_telephone_has_are_no_phone_numbers(Role role, params string[] values) =>
+        Assert.Equal(role, Of("Something", values).Role);
+
     /// <summary>A heading that says whose it is, over their numbers or over their names.</summary>
     [Theory]
     [InlineData("Patron")]
@@ -102,7 +162,7 @@ public sealed class RoleEvidenceTests
     public void What_cannot_be_divided_stays_whole()
     {
         Assert.Equal<string?[]>(
-            ["by the old mill", null, null, null],
+            ["by the old mill", null, null, null, null],
             CellParts.Divide("by the old mill", Role.WholeAddress, Countries.Named("US")!)
         );
         Assert.Equal<string?[]>(new string?[9], CellParts.Divide(" ", Role.FullName, Countries.Named("US")!));

@@ -103,6 +103,42 @@ public sealed class NewerFileTests : ServerTests
         Assert.Equal([null, "Jr.", "III"], await Values(list, "Suffix"));
     }
 
+    [Fact]
+    public async Task Parts_of_a_column_that_was_split_later_follow_a_newer_file_and_new_recipients_have_them()
+    {
+        var list = await api.BringIn("m.csv", "No,Client\nM-1,Ana Okafor\nM-2,Per Berg\n");
+        await api.Post($"/api/lists/{list}/columns/{await Column(list, "Client")}/divide", new { whole = "FullName" });
+        Assert.Equal(["Ana", "Per"], await Values(list, "Given name"));
+        var look = await Looked(list, "No,Client\nM-1,Anna Okafor\nM-2,Per Berg\nM-3,Ulf Lind III\n");
+        Assert.Equal(3, look["made"]!.AsArray().Count);
+        Assert.Equal(["Suffix"], await Applied(list, look));
+        Assert.Equal(["Anna", "Per", "Ulf"], await Values(list, "Given name"));
+        Assert.Equal(["Okafor", "Berg", "Lind"], await Values(list, "Family name"));
+        // Taken back and split again, the parts of now are meant.
+        while ((await Columns(list)).Any(c => (string)c["name"]! == "Given name"))
+            await api.Post($"/api/lists/{list}/undo", new { });
+        await api.Post($"/api/lists/{list}/columns/{await Column(list, "Client")}/divide", new { whole = "FullName" });
+        Assert.Empty(await Applied(list, await Looked(list, "No,Client\nM-1,Aina Okafor\nM-2,Per Berg\n")));
+        Assert.Equal(["Aina", "Per"], await Values(list, "Given name"));
+    }
+
+    [Fact]
+    public async Task A_roll_of_owners_is_split_by_its_own_order_at_import_on_the_desk_and_by_a_newer_file()
+    {
+        const string roll = "APN,Owner\n012-1,OKAFOR ANA M\n012-2,BERG PER & INGRID\n012-3,HARBOR VIEW LLC\n012-4,LIND ROBERT J JR\n";
+        var list = await api.BringIn("m.csv", roll, c => c["divide"] = (bool)c["familyFirst"]!);
+        Assert.Equal(["ANA M", "PER", null, "ROBERT J"], await Values(list, "Given name"));
+        Assert.Equal(["OKAFOR", "BERG", null, "LIND"], await Values(list, "Family name"));
+        await Applied(list, await Looked(list, "APN,Owner\n012-1,SOUSA MARTA\n"));
+        Assert.Equal(("MARTA", "SOUSA"), ((await Values(list, "Given name"))[0], (await Values(list, "Family name"))[0]));
+        var whole = await api.BringIn("m.csv", roll);
+        var path = $"/api/lists/{whole}/columns/{await Column(whole, "Owner")}/divide";
+        Assert.True((bool)(await api.Get($"{path}?whole=FullName"))["familyFirst"]!);
+        Assert.Equal("OKAFOR ANA", (string)(await api.Get($"{path}?whole=FullName&familyFirst=false"))["parts"]![1]![2]!);
+        await api.Post(path, new { whole = "FullName" });
+        Assert.Equal(["ANA M", "PER", null, "ROBERT J"], await Values(whole, "Given name"));
+    }
+
     const string Visits = "No,Next appt\nM-1,1/14/2027 9:30 AM\nM-2,1/15/2027 2:00 PM\n";
 
     [Fact]

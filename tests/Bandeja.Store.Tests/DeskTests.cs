@@ -214,7 +214,7 @@ public sealed class DeskTests
         Assert.True(Issues(w).IsStale(w.List));
         Issues(w).CheckAll(w.List, (_, _) => { }, default);
         Assert.Contains(Issues(w).Groups(w.List), g => g.Kind == CheckKind.NotADate);
-        var divided = Columns(w).Divide(w.List, 2, Role.FullName, w.By());
+        var divided = Columns(w).Divide(w.List, 2, Role.FullName, null, w.By());
         Assert.Equal("Split Last into Title, Given name, Family name", divided.Label);
         Assert.Equal("Family001", Rows(w)[0].Values[6]);
     }

@@ -50,17 +50,18 @@ public sealed class CompareFile(Uploads uploads, ListStore lists, NewerFiles new
                     : null;
                 // Values are read by the type that the column has here, whatever these rows look like.
                 // What these values leave open, or do not tell because they look otherwise, is read as it was the first time.
-                var (type, imported) = (own?.Type ?? inFile.Type, origin.Imported(own?.Id));
+                var (type, imported, division) = (own?.Type ?? inFile.Type, origin.Imported(own?.Id), origin.DividedAs(own?.Id));
                 var before = (inFile.Ambiguous || inFile.Type != type) && imported?.Type == type ? imported : null;
                 return new ImportColumn(
                     i,
                     inFile.Name,
                     type,
                     before?.DateOrder ?? inFile.DateOrder,
-                    imported is { Divide: true } ? imported.Role : own?.Role ?? inFile.Role,
-                    imported is { Divide: true },
+                    division?.Whole ?? own?.Role ?? inFile.Role,
+                    division is not null,
                     before?.NumberForm ?? inFile.NumberForm,
                     Format: inFile.Format,
+                    FamilyFirst: division?.FamilyFirst ?? false,
                     KeepTimes: order.KeepTimes?.Contains(i) ?? origin.KeepsTimes(own?.Id, inFile)
                 );
             })

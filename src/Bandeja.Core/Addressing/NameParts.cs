@@ -94,7 +94,8 @@ public sealed partial record NameParts(
 
     [GeneratedRegex(
         @"^(?:the )?(?:estate|heirs|trustees?|executors?|survivors|family|parents?|guardians?|friends|nachlass|erben|herederos|"
-            + @"succession|eredi|erven) (?:of|de|von|di|van)\b|\b(?:estate|living trust|family trust|revocable trust|trust)$|^estate\b",
+            + @"succession|eredi|erven) (?:of|de|von|di|van)\b|\b(?:estate|trust|(?:rev|revocable|irrev|liv|living|fam|family) tr)$"
+            + @"|^estate\b",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex Estate();
@@ -109,25 +110,39 @@ public sealed partial record NameParts(
     [GeneratedRegex(@"\s*[(""“„«][^)""”“»]{1,30}[)""”“»]\s*", RegexOptions.CultureInvariant)]
     private static partial Regex Nickname();
 
+    // How rolls of owners say that there are others, that somebody holds in trust, or how several hold: none of it is of the name.
+    [GeneratedRegex(
+        @"(?<=\S\s+\S+)(?:[\s,]+(?:et\s?al\.?|et\s?ux\.?|et\s?vir\.?|trustees?|co-trustees?|ttees?|"
+            + @"(?-i:TRS?|JTRS|JT TEN|JT|TIC|H/W|W/H)))+$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex LegalEnd();
+
+    internal static string WithoutLegalEnd(string name) => LegalEnd().Replace(name, "").TrimEnd(',', ' ');
+
     /// <summary>Divides a name: <c>Dr. Ana de la Cruz</c>, <c>Okafor, Ana</c>, <c>Mr. and Mrs. John Q. Public III</c>, <c>Acme Hardware,
     /// Inc.</c></summary>
-    public static NameParts Of(string name)
+    /// <param name="familyFirst">True where the names of the column have the family name first without a comma, see
+    /// <see cref="NameOrder"/>.</param>
+    public static NameParts Of(string name, bool familyFirst = false)
     {
         name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Trim(',', ';', ' ');
+        name = string.Join(", ", name.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
         if (name.Length == 0)
             return new(null, null, null);
         if (Nobody().IsMatch(name) || Estate().IsMatch(name))
             return OfNobody(name);
         if (OrResident().Match(name) is { Success: true } whoever)
             return Of(name[..whoever.Index]).Organization is null ? Unsure(name) : OfNobody(name);
+        name = WithoutLegalEnd(name);
         if (IsHousehold(name))
             return new(null, null, null, Household: name);
         if (IsOrganization(name))
             return OfNobody(name);
         if (name.Any(char.IsAsciiDigit) && !name.Split(' ', ',').Any(w => Suffixes.Contains(Bare(w))))
             return Unsure(name);
-        var spaced = name.Replace(",", ", ").Replace("  ", " ");
-        return Joint(spaced) ?? One(Nickname().Replace(spaced, " ").Trim()) ?? Unsure(name);
+        var ordered = familyFirst ? NameOrder.WithComma(Nickname().Replace(name, " ").Trim()) : name;
+        return Joint(ordered, familyFirst) ?? One(Nickname().Replace(ordered, " ").Trim()) ?? Unsure(name);
     }
 
     /// <summary>True for a name of all who live together: <c>The Ortega Family</c>, <c>Ortega household</c>, <c>The Ortegas</c>.</summary>
@@ -150,7 +165,7 @@ public sealed partial record NameParts(
         return !name.Contains(',') && !IsTitle(first) && first.Length > 2 && OrganizationName.Is(name);
     }
 
-    static bool IsTitle(string word)
+    internal static bool IsTitle(string word)
     {
         var bare = Bare(word);
         if (bare.Length == 0 || !Titles.Contains(bare))
@@ -158,6 +173,10 @@ public sealed partial record NameParts(
         // Don Klein and Tan Wei are names; Don and Doña before a given name are told by the caller.
         return !WithStop.Contains(bare) || word.EndsWith('.') || AlwaysTitle.Contains(bare);
     }
+
+    internal static bool IsParticle(string word) => word.TrimEnd('.').Length > 1 && Particles.Contains(Bare(word));
+
+    internal static bool IsGenerational(string word) => Generational.Contains(Bare(word)) && IsSuffix(word, true);
 
     static bool IsSuffix(string word, bool last)
     {
@@ -222,7 +241,7 @@ public sealed partial record NameParts(
     }
 
     /// <summary>Two people in one cell; null where it is one. Three and more cannot be told apart.</summary>
-    static NameParts? Joint(string name)
+    static NameParts? Joint(string name, bool familyFirst)
     {
         var parts = And().Split(name).Where(p => p.Length > 0).ToList();
         if (parts.Count < 2)
@@ -261,6 +280,12 @@ public sealed partial record NameParts(
         var suffix = TakeSuffixes(second);
         if (before is not null)
         {
+            var ofFirst = TakeSuffixes(first);
+            // SMITH JOHN & OKAFOR MARY: the second has a family name of her own.
+            if (familyFirst && second.Count is 2 or 3 && !KnownNames.IsGiven(second[0]) && KnownNames.IsGiven(second[1]))
+                return first.Count == 0
+                    ? Unsure(name)
+                    : new(title, Joined(first), before, ofFirst, partnerTitle, Joined(second[1..]), second[0]);
             // Ana, Luis and Per Klein: the comma divides people and no family name.
             if (
                 first.Count > 2
@@ -269,8 +294,8 @@ public sealed partial record NameParts(
             )
                 return Unsure(name);
             return first.Count == 0
-                ? new(title, Joined(second), before, suffix, partnerTitle, null, before)
-                : new(title, Joined(first), before, null, partnerTitle, Joined(second), before) { Suffix = suffix };
+                ? new(title, JoinedIfAny(second), before, suffix, partnerTitle, null, before)
+                : new(title, Joined(first), before, ofFirst ?? suffix, partnerTitle, JoinedIfAny(second), before);
         }
         if (second.Count == 0)
             return Unsure(name);
@@ -327,6 +352,8 @@ public sealed partial record NameParts(
         }
         return TakeTitles(words);
     }
+
+    static string? JoinedIfAny(List<string> words) => words.Count == 0 ? null : Joined(words);
 
     static string Joined(List<string> words) => string.Join(' ', words);
 

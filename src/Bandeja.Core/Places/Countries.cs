@@ -93,6 +93,21 @@ public static class Countries
 
     static readonly Dictionary<(string Code, string Language), string> Translated = ReadNames();
 
+    /// <summary>A country that stands at the end of a text, as it is written, and what stands before it; null where there is none. Of the
+    /// codes of two letters only US and UK count: others are states as well.</summary>
+    public static (string Before, Country Country, string Name)? AtEnd(string text)
+    {
+        var words = text.TrimEnd('.', ' ').Split(' ');
+        for (var count = Math.Min(4, words.Length - 1); count > 0; count--)
+        {
+            var name = string.Join(' ', words[^count..]);
+            var before = string.Join(' ', words[..^count]).TrimEnd(',', ' ');
+            if (before.Length > 0 && !name.Contains(',') && (name.Length > 2 || name is "US" or "UK") && Named(name) is { } country)
+                return (before, country, name);
+        }
+        return null;
+    }
+
     /// <summary>A country's name in a language, a two-letter BCP 47 tag, by CLDR; in English where the language is not known.</summary>
     public static string NameIn(Country country, string language) => Translated.GetValueOrDefault((country.Code, language), country.Name);
 

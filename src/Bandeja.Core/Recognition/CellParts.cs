@@ -5,6 +5,11 @@ using Bandeja.Core.Places;
 
 namespace Bandeja.Core.Recognition;
 
+/// <summary>How a column of whole names or whole addresses is divided.</summary>
+/// <param name="Whole">What it holds.</param>
+/// <param name="FamilyFirst">For names: true where the family name stands first without a comma.</param>
+public sealed record Division(Role Whole, bool FamilyFirst = false);
+
 /// <summary>Columns that come of dividing one that holds a whole name or a whole address.</summary>
 public static class CellParts
 {
@@ -24,9 +29,12 @@ public static class CellParts
                 Role.Organization,
                 Role.AddressedTo,
             ],
-            Role.WholeAddress => [Role.Street, Role.City, Role.Region, Role.PostalCode],
+            Role.WholeAddress => [Role.Street, Role.City, Role.Region, Role.PostalCode, Role.Country],
             _ => [],
         };
+
+    /// <summary>Whether whole names of a column stand with the family name first and no comma, see <see cref="NameOrder"/>.</summary>
+    public static bool IsFamilyFirst(Role whole, IEnumerable<string?> values) => whole == Role.FullName && NameOrder.IsFamilyFirst(values);
 
     /// <summary>What a part's column is called.</summary>
     public static string NameOf(Role part) =>
@@ -45,22 +53,45 @@ public static class CellParts
             Role.City => "City",
             Role.Region => "Region",
             Role.PostalCode => "Postal code",
+            Role.Country => "Country",
             _ => part.ToString(),
         };
 
     /// <summary>The parts of a value in the order of <see cref="RolesOf"/>; what cannot be divided stays whole in the part that matters
     /// most, so nothing is lost.</summary>
-    public static string?[] Divide(string? value, Role whole, Country home)
+    /// <param name="familyFirst">For whole names: true where the family name stands first without a comma.</param>
+    public static string?[] Divide(string? value, Role whole, Country home, bool familyFirst = false)
     {
         if (string.IsNullOrWhiteSpace(value))
             return new string?[RolesOf(whole).Count];
         if (whole == Role.FullName)
-            return NameParts.Of(value) is var n
-                ? [n.Title, n.Given, n.Family, n.Suffix, n.PartnerTitle, n.PartnerGiven, n.PartnerFamily, n.Organization, n.Household]
-                : [];
+        {
+            var n = NameParts.Of(value, familyFirst);
+            string?[] parts =
+            [
+                n.Title,
+                n.Given,
+                n.Family,
+                n.Suffix,
+                n.PartnerTitle,
+                n.PartnerGiven,
+                n.PartnerFamily,
+                n.Organization,
+                n.Household,
+            ];
+            return Array.ConvertAll(parts, p => string.IsNullOrWhiteSpace(p) ? null : p);
+        }
         // The country may differ from row to row; the forms of the commonest are tried where home's do not fit.
-        var a = AddressParts.Of(value.Trim(), home) ?? AddressParts.Of(value.Trim(), null);
-        return a is null ? [value.Trim(), null, null, null] : [a.Street, a.City, a.Region, a.PostalCode];
+        value = value.Trim();
+        var a = AddressParts.Of(value, home) ?? AddressParts.Of(value, null);
+        if (
+            a?.Region is null
+            && Countries.AtEnd(value) is var (before, country, name)
+            && home.RegionOf(name) is null
+            && AddressParts.Of(before, country) is { } abroad
+        )
+            return [abroad.Street, abroad.City, abroad.Region, abroad.PostalCode, name];
+        return a is null ? [value, null, null, null, null] : [a.Street, a.City, a.Region, a.PostalCode, null];
     }
 
     /// <summary>The parts that always get a column; the others only where a value has them.</summary>
@@ -69,7 +100,13 @@ public static class CellParts
 
     /// <summary>How the first filled values would be divided: the parts' headings, then a row for each of them, the whole value
     /// first.</summary>
-    public static IReadOnlyList<string?[]> Preview(string heading, Role whole, IEnumerable<string?> values, Country home)
+    public static IReadOnlyList<string?[]> Preview(
+        string heading,
+        Role whole,
+        IEnumerable<string?> values,
+        Country home,
+        bool familyFirst = false
+    )
     {
         var roles = RolesOf(whole);
         if (roles.Count == 0)
@@ -77,7 +114,7 @@ public static class CellParts
         var filled = values
             .Where(v => !string.IsNullOrWhiteSpace(v))
             .Take(400)
-            .Select(v => (Value: v, Parts: Divide(v, whole, home)))
+            .Select(v => (Value: v, Parts: Divide(v, whole, home, familyFirst)))
             .ToList();
         var shown = Enumerable.Range(0, roles.Count).Where(i => IsAlways(roles[i]) || filled.Any(f => f.Parts[i] is not null)).ToList();
         // The ones with the most parts say the most.

@@ -74,7 +74,13 @@ sealed partial class ColumnFacts
     public double CountryNamed => Share(v => Countries.Named(v) is not null);
     public double HomeRegion => Share(v => home.RegionOf(v) is not null);
     public double Phone => Share(v => PhoneForm().IsMatch(v));
-    public double SurePhone => Share(v => PhoneForm().IsMatch(v) && !IsDate(v) && (v.Count(char.IsAsciiDigit) >= 9 || v[0] is '+' or '('));
+    public double SurePhone =>
+        Share(v =>
+            PhoneForm().IsMatch(v)
+            && !IsDate(v)
+            && (v.Count(char.IsAsciiDigit) >= 9 || v[0] is '+' or '(')
+            && (v[0] == '+' || home.Code is not ("US" or "CA") || NorthAmerican().IsMatch(v))
+        );
     public double CodeLike => Share(v => v.Any(char.IsAsciiDigit) && v.Length <= 10 && !AmountForm().IsMatch(v) && !IsDate(v));
     public double HomeCode =>
         Share(v =>
@@ -135,6 +141,10 @@ sealed partial class ColumnFacts
 
     [GeneratedRegex(@"^\+?[\d\s().\-/]{7,20}(\s*(x|ext\.?)\s*\d+)?$", RegexOptions.CultureInvariant | RegexOptions.IgnoreCase)]
     private static partial Regex PhoneForm();
+
+    // North American Numbering Plan: an area code and an exchange begin with 2 to 9. Numbers of parcels and meters have as many digits.
+    [GeneratedRegex(@"^(\D*1)?(\D*[2-9]\d\d){2}\D*\d{4}(\D.*)?$", RegexOptions.CultureInvariant)]
+    private static partial Regex NorthAmerican();
 
     // A number and a name, a box, a name and a number, or a kind of street first: Calle, Rua, Via, ul.
     [GeneratedRegex(

@@ -25,7 +25,7 @@ public static class RoleEvidence
         var columns = headings.Select((heading, i) => new Candidate(i, RoleRecognizer.Candidates(heading), new(values(i), home))).ToList();
         var beside = new Neighbors(columns);
         var getTheMail = GetTheMail(columns, headings);
-        var guesses = columns.Select(c => ByHeading(c, beside)).ToList();
+        var guesses = columns.Select(c => ByHeading(c, beside, getTheMail[c.At])).ToList();
         // Values speak where headings are silent, and only for what no heading claims.
         var claimed = guesses.Select(g => g.Role).ToHashSet();
         foreach (var c in columns)
@@ -40,10 +40,16 @@ public static class RoleEvidence
                 .ToList()
         )
         foreach (
-            var (_, i) in rivals.OrderByDescending(x => x.g.Confidence).ThenByDescending(x => getTheMail[x.i]).ThenBy(x => x.i).Skip(1)
+            var (_, i) in rivals
+                .OrderByDescending(x => x.g.Confidence)
+                .ThenByDescending(x => getTheMail[x.i])
+                .ThenBy(x => RoleRecognizer.IsOfPlace(headings[x.i]))
+                .ThenBy(x => x.i)
+                .Skip(1)
         )
             guesses[i] = RoleGuess.None;
         WithoutWhomItIsAbout(guesses, headings, getTheMail);
+        WithoutWhereItIs(guesses, headings, getTheMail);
         WithoutLosses(guesses, columns);
         return guesses;
     }
@@ -79,6 +85,20 @@ public static class RoleEvidence
                 Names.Contains(guesses[i].Role)
                 && RoleRecognizer.Plain(headings[i]).Split(' ')[0] is "student" or "pupil" or "child" or "patient" or "camper" or "player"
             )
+                guesses[i] = RoleGuess.None;
+    }
+
+    /// <summary>Where mail goes to another address than the property's that a list is about, no part of the property's is left among the
+    /// parts of the other's: its postal code below a city elsewhere would send the piece astray. Where the mailing address stands in one
+    /// column, no other column is a part of it.</summary>
+    static void WithoutWhereItIs(List<RoleGuess> guesses, IReadOnlyList<string> headings, bool[] getTheMail)
+    {
+        bool[] isPlace = [.. headings.Select(RoleRecognizer.IsOfPlace)];
+        bool Has(Func<int, bool> which, params Role[] roles) => guesses.Where((g, i) => which(i) && roles.Contains(g.Role)).Any();
+        var elsewhere = Has(i => !isPlace[i], Role.Street, Role.City, Role.WholeAddress);
+        var whole = Has(i => getTheMail[i], Role.WholeAddress);
+        for (var i = 0; i < guesses.Count; i++)
+            if (RoleRecognizer.OfAddress.Contains(guesses[i].Role) && (elsewhere && isPlace[i] || whole && !getTheMail[i]))
                 guesses[i] = RoleGuess.None;
     }
 
@@ -118,12 +138,12 @@ public static class RoleEvidence
             );
     }
 
-    static RoleGuess ByHeading(Candidate c, Neighbors beside)
+    static RoleGuess ByHeading(Candidate c, Neighbors beside, bool getsTheMail)
     {
         if (c.Roles.Count == 0)
             return RoleGuess.None;
         var role = Settled(c, beside);
-        return role == Role.None ? RoleGuess.None : Confirmed(role, c, beside);
+        return role == Role.None ? RoleGuess.None : Confirmed(role, c, beside, getsTheMail);
     }
 
     /// <summary>Which of several meanings a heading has in this list.</summary>
@@ -157,7 +177,7 @@ public static class RoleEvidence
         return c.Roles.FirstOrDefault(r => !beside.Sure(r), c.Roles[0]);
     }
 
-    static RoleGuess Confirmed(Role role, Candidate c, Neighbors beside)
+    static RoleGuess Confirmed(Role role, Candidate c, Neighbors beside, bool getsTheMail)
     {
         var facts = c.Facts;
         if (facts.IsBlank)
@@ -217,7 +237,7 @@ public static class RoleEvidence
         // A column called Address may hold the whole of it, one called City its postal code too.
         if (
             role is Role.Street or Role.City or Role.WholeAddress
-            && !beside.AnySure(Role.PostalCode)
+            && (!beside.AnySure(Role.PostalCode) || getsTheMail && facts.StreetWithPlace > 0.7)
             && facts.PlaceWithCode > 0.7
             && (role != Role.Street || facts.StreetWithPlace > 0.7)
         )

@@ -20,6 +20,27 @@ public static class RoleRecognizer
             + "kunde asiakas klienta zakaznika"
         ).Split(' ')
     );
+
+    // What it is about, where that is a place: mail goes there only where the list has no other address.
+    static readonly HashSet<string> Places = new("situs site property prop premise premises service physical location".Split(' '));
+
+    /// <summary>The roles of which an address is made.</summary>
+    internal static readonly IReadOnlySet<Role> OfAddress = new HashSet<Role>
+    {
+        Role.Street,
+        Role.Street2,
+        Role.Street3,
+        Role.HouseNumber,
+        Role.Unit,
+        Role.City,
+        Role.District,
+        Role.Locality,
+        Role.Region,
+        Role.PostalCode,
+        Role.DeliveryPoint,
+        Role.Country,
+        Role.WholeAddress,
+    };
     static readonly HashSet<string> Partners = new("partner spouse husband wife spouses partners coniuge conyuge conjoint".Split(' '));
     static readonly Dictionary<string, Role[]> Known = Read();
 
@@ -69,6 +90,8 @@ public static class RoleRecognizer
             var rest = string.Join(' ', Partners.Contains(words[0]) ? words[1..] : words[..^1]);
             return Known.GetValueOrDefault(rest)?.Select(OfPartner).Where(r => r != Role.None).Distinct().ToArray() ?? [];
         }
+        if (Places.Contains(words[0]))
+            return Known.GetValueOrDefault(string.Join(' ', words[1..]))?.Where(OfAddress.Contains).ToArray() ?? [];
         var start = 0;
         while (start < words.Length - 1 && Owners.Contains(words[start]))
             start++;
@@ -89,6 +112,9 @@ public static class RoleRecognizer
                 return known;
         return [];
     }
+
+    /// <summary>True for the address of the place that a list is about: <c>Situs ZIP</c>, <c>Property address</c>.</summary>
+    internal static bool IsOfPlace(string heading) => Places.Contains(Plain(heading).Split(' ')[0]);
 
     static Role OfPartner(Role role) =>
         role switch

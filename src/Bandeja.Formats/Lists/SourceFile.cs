@@ -207,6 +207,12 @@ public sealed class SourceFile : IListFile
                         signs.Add(
                             $"“{name}” has amounts in several currencies and was read as text, because a number is stored without one."
                         );
+                    var familyFirst = CellParts.IsFamilyFirst(roles[c].Role, Values(c));
+                    if (familyFirst)
+                        signs.Add(
+                            $"“{name}” has the family name first, without a comma. It is split, so that letters and addresses have the "
+                                + "given name first."
+                        );
                     return new SourceColumn(
                         name,
                         guess.Type,
@@ -214,12 +220,14 @@ public sealed class SourceFile : IListFile
                         roles[c].Role,
                         roles[c].Confidence,
                         roles[c].Why,
-                        CellParts.Preview(name, roles[c].Role, Values(c), home),
+                        CellParts.Preview(name, roles[c].Role, Values(c), home, familyFirst),
                         guess.NumberForm,
                         guess.Ambiguous,
                         guess.Type == ColumnType.Number ? Format(name, c, guess.NumberForm) : null,
                         time,
-                        keep
+                        keep,
+                        familyFirst,
+                        roles[c].Role == Role.FullName ? CellParts.Preview(name, roles[c].Role, Values(c), home, !familyFirst) : []
                     );
                 }
             )

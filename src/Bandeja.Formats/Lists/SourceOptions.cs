@@ -35,6 +35,8 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <param name="Time">For dates, and for text that may be dates: a time of day that stands with one of them, as it would be kept, see <see
 /// cref="TimesOfDay"/>; null where none does.</param>
 /// <param name="KeepTimes">True where it is proposed to keep the times of day in a column of their own.</param>
+/// <param name="FamilyFirst">For whole names: true where they stand with the family name first and no comma.</param>
+/// <param name="PartsTurned">For whole names: as <paramref name="Parts"/>, if they stood in the other order.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
 public sealed record SourceColumn(
     string Name,
@@ -48,7 +50,9 @@ public sealed record SourceColumn(
     bool Ambiguous = false,
     string? Format = null,
     string? Time = null,
-    bool KeepTimes = false
+    bool KeepTimes = false,
+    bool FamilyFirst = false,
+    IReadOnlyList<string?[]>? PartsTurned = null
 );
 
 /// <summary>What an organization is used to, for what a file leaves open.</summary>

@@ -28,7 +28,12 @@ public sealed record ExpressionAnswer(
 );
 
 /// <summary>As what to divide a column: a whole name or a whole address.</summary>
-public sealed record Division(Role Whole);
+/// <param name="FamilyFirst">For names: true where the family name stands first without a comma; null for what the values tell.</param>
+public sealed record DivisionOrder(Role Whole, bool? FamilyFirst = null);
+
+/// <summary>How a column would be split.</summary>
+/// <param name="Parts">The headings of the parts, then some values with theirs, the whole first.</param>
+public sealed record DivisionPreview(bool FamilyFirst, IReadOnlyList<string?[]> Parts);
 
 static class ColumnEndpoints
 {
@@ -66,19 +71,24 @@ static class ColumnEndpoints
 
         api.MapPost(
                 "/lists/{id:long}/columns/{columnId:int}/divide",
-                (long id, int columnId, Division order, SplitColumn act, Caller caller) => caller.Does(act, new(id, columnId, order.Whole))
+                (long id, int columnId, DivisionOrder order, SplitColumn act, Caller caller) =>
+                    caller.Does(act, new(id, columnId, order.Whole, order.FamilyFirst))
             )
             .WithSummary("Split a column of full names or addresses");
 
         api.MapGet(
                 "/lists/{id:long}/columns/{columnId:int}/divide",
-                (long id, int columnId, Role whole, ListStore lists, Surroundings surroundings) =>
+                (long id, int columnId, Role whole, ListStore lists, Surroundings surroundings, bool? familyFirst = null) =>
                 {
                     var at = lists.Columns(id).ToList().FindIndex(c => c.Id == columnId);
                     if (at < 0)
                         throw new NotFoundException("This column is no longer in the list.");
-                    var rows = lists.Page(id, new(), null, 0, 100).Rows;
-                    return CellParts.Preview(lists.Columns(id)[at].Name, whole, rows.Select(r => r.Values[at]), surroundings.Now.Home);
+                    var values = lists.Page(id, new(), null, 0, 400).Rows.Select(r => r.Values[at]).ToList();
+                    var order = familyFirst ?? CellParts.IsFamilyFirst(whole, values);
+                    return new DivisionPreview(
+                        order,
+                        CellParts.Preview(lists.Columns(id)[at].Name, whole, values, surroundings.Now.Home, order)
+                    );
                 }
             )
             .WithSummary("Preview how a column would be split");

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Bandeja.Core.Formulas;
 using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
@@ -407,8 +408,9 @@ public sealed class ColumnStore(Database database, ListEditor editor)
         });
 
     /// <summary>Divides a column that holds whole names or whole addresses: the parts get columns of their own and the roles, the whole
-    /// stays without one.</summary>
-    public ActOutcome Divide(long listId, int columnId, Role whole, Actor actor) =>
+    /// stays without one. The parts come of a file as the whole does: a newer one makes them anew.</summary>
+    /// <param name="familyFirst">For names: true where the family name stands first without a comma; null for what the values tell.</param>
+    public ActOutcome Divide(long listId, int columnId, Role whole, bool? familyFirst, Actor actor) =>
         database.Write(c =>
         {
             var column = ListShape.Of(c, listId, editor.Surroundings).Column(columnId);
@@ -416,11 +418,12 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             if (roles.Count == 0)
                 throw new ConflictException("Only a full name or a full address can be split.");
             var home = editor.Surroundings.Home;
-            var values = c.Query<(long Id, string Value)>(
+            var cells = c.Query<(long Id, string Value)>(
                     $"SELECT id, {RowTable.Cell(columnId)} FROM {RowTable.Name(listId)} WHERE {RowTable.Cell(columnId)} IS NOT NULL"
                 )
-                .Select(r => (r.Id, Parts: CellParts.Divide(r.Value, whole, home)))
                 .ToList();
+            var division = new Division(whole, familyFirst ?? CellParts.IsFamilyFirst(whole, cells.Select(r => r.Value)));
+            var values = cells.Select(r => (r.Id, Parts: CellParts.Divide(r.Value, whole, home, division.FamilyFirst))).ToList();
             var which = Enumerable
                 .Range(0, roles.Count)
                 .Where(i => CellParts.IsAlways(roles[i]) || values.Any(v => v.Parts[i] is not null))
@@ -437,9 +440,20 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                     var name = CellParts.NameOf(role);
                     for (var n = 2; !taken.Add(name); n++)
                         name = $"{CellParts.NameOf(role)} {n}";
-                    return Add(c, listId, name, ColumnType.Text, role, ColumnKind.Hand, null, null, actionId);
+                    return column.Kind == ColumnKind.Source
+                        ? Add(c, listId, name, ColumnType.Text, role, ColumnKind.Source, null, name, actionId)
+                        : Add(c, listId, name, ColumnType.Text, role, ColumnKind.Hand, null, null, actionId);
                 })
                 .ToList();
+            c.Execute(
+                "UPDATE list_column SET division_json = @division WHERE list_id = @listId AND id = @columnId",
+                new
+                {
+                    listId,
+                    columnId,
+                    division = JsonSerializer.Serialize(division),
+                }
+            );
             var shape = ListShape.Of(c, listId, editor.Surroundings);
             var edits = values
                 .SelectMany(r => which.Select((part, i) => new CellEdit(r.Id, ids[i], r.Parts[part])).Where(e => e.Value is not null))

@@ -8,7 +8,8 @@ namespace Bandeja.Work.Jobs;
 /// <param name="Name">What it is called now.</param>
 /// <param name="Source">What it was called in the file, or when it was made of another column.</param>
 /// <param name="Removed">True where somebody removed it.</param>
-public sealed record OriginColumn(int Id, string Name, string Source, bool Removed);
+/// <param name="Division">How it was divided after it came in; null where it was not.</param>
+public sealed record OriginColumn(int Id, string Name, string Source, bool Removed, Division? Division = null);
 
 /// <summary>
 /// How a list was read the first time and what its columns were called in the file; which columns of a newer file are which of the list's.
@@ -31,6 +32,11 @@ public sealed class ListOrigin(ImportOrder? first, IReadOnlyList<OriginColumn> o
             ? first?.Columns.FirstOrDefault(c => Headings.Equals(c.Name.Trim(), own.Source.Trim()))
             : null;
 
+    /// <summary>How a column of the list is divided, since it came in or from the first; null where it is not.</summary>
+    public Division? DividedAs(int? columnId) =>
+        ofFiles.FirstOrDefault(c => c.Id == columnId)?.Division
+        ?? (Imported(columnId) is { Divide: true } whole ? new(whole.Role, whole.FamilyFirst) : null);
+
     /// <summary>Which column of the list each column of the file is, by its heading.</summary>
     public IReadOnlyList<int?> Matched(SourceLook look)
     {
@@ -48,22 +54,25 @@ public sealed class ListOrigin(ImportOrder? first, IReadOnlyList<OriginColumn> o
     IEnumerable<OriginColumn> MadeOf(int columnId)
     {
         var own = ofFiles.First(c => c.Id == columnId);
-        var names = Imported(columnId) is { Divide: true } whole ? CellParts.RolesOf(whole.Role).Select(CellParts.NameOf) : [];
+        var names = DividedAs(columnId) is { } division ? CellParts.RolesOf(division.Whole).Select(CellParts.NameOf) : [];
         if (columns.Any(c => c.Id == columnId && c.Type == ColumnType.Date))
             names = names.Append(TimesOfDay.NameOf(own.Source));
         return names.SelectMany(CalledAs).Where(c => c.Id != columnId);
     }
 
-    /// <summary>Those that were called so when they were made of another; a number stands behind the name where it was taken.</summary>
+    /// <summary>Those that were called so when they were made of another, removed ones last; a number stands behind the name where it was
+    /// taken.</summary>
     IEnumerable<OriginColumn> CalledAs(string name) =>
-        ofFiles.Where(c =>
-            c.Source.StartsWith(name, StringComparison.OrdinalIgnoreCase)
-            && (
-                c.Source.Length == name.Length
-                || c.Source[name.Length] == ' ' && c.Source.AsSpan(name.Length + 1).IndexOfAnyExceptInRange('0', '9') < 0
+        ofFiles
+            .Where(c =>
+                c.Source.StartsWith(name, StringComparison.OrdinalIgnoreCase)
+                && (
+                    c.Source.Length == name.Length
+                    || c.Source[name.Length] == ' ' && c.Source.AsSpan(name.Length + 1).IndexOfAnyExceptInRange('0', '9') < 0
+                )
+                && first?.Columns.Any(x => Headings.Equals(x.Name.Trim(), c.Source.Trim())) != true
             )
-            && first?.Columns.Any(x => Headings.Equals(x.Name.Trim(), c.Source.Trim())) != true
-        );
+            .OrderBy(c => c.Removed);
 
     /// <summary>Whether it is proposed to keep the times of day of a column of the file: where the list does, or where people set them and
     /// nobody said otherwise.</summary>

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Bandeja.Core.Lists;
+using Bandeja.Core.Recognition;
 using Bandeja.Store;
 using Bandeja.Store.Editing;
 using Bandeja.Store.Lists;
@@ -18,12 +19,18 @@ public sealed class NewerFiles(Database database, ListStore lists, VersionStore 
         return new(
             first,
             [
-                .. c.Query<(long Id, string Name, string? Source, long Removed)>(
-                        "SELECT id, name, source_name, removed FROM list_column WHERE list_id = @listId AND kind = 'Source' "
+                .. c.Query<(long Id, string Name, string? Source, long Removed, string? Division)>(
+                        "SELECT id, name, source_name, removed, division_json FROM list_column WHERE list_id = @listId AND kind = 'Source' "
                             + "ORDER BY position",
                         new { listId }
                     )
-                    .Select(x => new OriginColumn((int)x.Id, x.Name, x.Source ?? x.Name, x.Removed != 0)),
+                    .Select(x => new OriginColumn(
+                        (int)x.Id,
+                        x.Name,
+                        x.Source ?? x.Name,
+                        x.Removed != 0,
+                        x.Division is null ? null : JsonSerializer.Deserialize<Division>(x.Division)
+                    )),
             ],
             lists.Columns(listId)
         );

@@ -13,6 +13,8 @@ namespace Bandeja.Work.Jobs;
 /// So are the three after it.</param>
 /// <param name="Time">A time that the look found; nor does this decide anything here, but with <paramref name="KeepTimes"/> it tells later
 /// that somebody did not want the times.</param>
+/// <param name="FamilyFirst">For whole names that are divided: true where the family name stands first without a comma.</param>
+/// <param name="PartsTurned">As the look answered it.</param>
 /// <param name="KeepTimes">For dates: true to keep the times of day that stand with them in a column of their own.</param>
 /// <param name="Format">For numbers: how they print where a field names no format, see <see cref="Core.Lists.UsualFormat"/>.</param>
 public sealed record ImportColumn(
@@ -29,7 +31,9 @@ public sealed record ImportColumn(
     bool? Ambiguous = null,
     string? Format = null,
     string? Time = null,
-    bool KeepTimes = false
+    bool KeepTimes = false,
+    bool FamilyFirst = false,
+    IReadOnlyList<string?[]>? PartsTurned = null
 )
 {
     /// <summary>Whether the column has one of times beside it.</summary>
@@ -139,7 +143,7 @@ sealed class TypedRows
             {
                 if (column.Position >= cells.Length || cells[column.Position] is not { } value)
                     continue;
-                var (roles, parts) = (CellParts.RolesOf(column.Role), CellParts.Divide(value, column.Role, home));
+                var (roles, parts) = (CellParts.RolesOf(column.Role), CellParts.Divide(value, column.Role, home, column.FamilyFirst));
                 for (var i = 0; i < parts.Length; i++)
                     if (parts[i] is not null)
                         found.Add(roles[i]);
@@ -240,7 +244,7 @@ sealed class TypedRows
         }
         foreach (var (chosen, whole, first, which) in divided)
         {
-            var parts = CellParts.Divide(values[chosen], whole, home);
+            var parts = CellParts.Divide(values[chosen], whole, home, order.Columns[chosen].FamilyFirst);
             for (var i = 0; i < which.Length; i++)
                 values[first + i] = parts[which[i]];
         }

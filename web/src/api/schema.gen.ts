@@ -1845,6 +1845,7 @@ export interface paths {
             parameters: {
                 query: {
                     whole: components["schemas"]["Role"];
+                    familyFirst?: boolean;
                 };
                 header?: never;
                 path: {
@@ -1861,7 +1862,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": string[][];
+                        "application/json": components["schemas"]["DivisionPreview"];
                     };
                 };
             };
@@ -1880,7 +1881,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Division"];
+                    "application/json": components["schemas"]["DivisionOrder"];
                 };
             };
             responses: {
@@ -11943,8 +11944,16 @@ export interface components {
         /** @enum {unknown} */
         DifferenceKind: "Same" | "Added" | "Removed";
         /** @description As what to divide a column: a whole name or a whole address. */
-        Division: {
+        DivisionOrder: {
             whole: components["schemas"]["Role"];
+            /** @description For names: true where the family name stands first without a comma; null for what the values tell. */
+            familyFirst?: null | boolean;
+        };
+        /** @description How a column would be split. */
+        DivisionPreview: {
+            familyFirst: boolean;
+            /** @description The headings of the parts, then some values with theirs, the whole first. */
+            parts: string[][];
         };
         /** @description What was written, and what it is based on. */
         DocumentChange: {
@@ -12422,6 +12431,13 @@ export interface components {
              * @default false
              */
             keepTimes: boolean;
+            /**
+             * @description For whole names that are divided: true where the family name stands first without a comma.
+             * @default false
+             */
+            familyFirst: boolean;
+            /** @description As the look answered it. */
+            partsTurned?: null | string[][];
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -14977,6 +14993,9 @@ export interface components {
             time?: null | string;
             /** @default false */
             keepTimes: boolean;
+            /** @default false */
+            familyFirst: boolean;
+            partsTurned?: null | string[][];
         };
         SourceLook: {
             kind: string;

@@ -2,9 +2,14 @@ import { useState } from "react";
 import type { Schema } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { PartsTable } from "./desk/ColumnMenu";
+import { NameOrder } from "./NameOrder";
 import { KeepTimes } from "./bring/KeepTimes";
 import { UsualFormat } from "./UsualFormat";
 import { dateOrders, isOpen, numberForms, roleNames, typeNames, type ChosenColumn } from "./columns";
+
+/** How a column would be divided, by the order in which its names are said to stand. */
+const partsOf = (chosen: ChosenColumn, read: Schema["SourceColumn"] | undefined) =>
+  (chosen.familyFirst === read?.familyFirst ? read?.parts : read?.partsTurned) ?? [];
 
 /** The first rows as they were read; a click on a row makes it the headings. Each column's type and role can be changed. */
 export function FirstRows({
@@ -170,7 +175,10 @@ export function FirstRows({
       {divided && (
         <Dialog title={`Split ${divided.name}`} onClose={() => setDividing(null)} wide>
           <p className="mb-2 text-faint">Each part gets its own column. {divided.name} is kept as well.</p>
-          <PartsTable parts={look.columns[divided.position]?.parts ?? []} />
+          {divided.role === "FullName" && (
+            <NameOrder familyFirst={divided.familyFirst} onChange={(familyFirst) => change(divided.position, { familyFirst })} />
+          )}
+          <PartsTable parts={partsOf(divided, look.columns[divided.position])} />
           <div className="mt-3 flex justify-end gap-2">
             <button className="btn btn-quiet" onClick={() => (change(divided.position, { divide: false }), setDividing(null))}>
               Don’t split

@@ -22,7 +22,7 @@ export function useReading(upload: Upload) {
   });
   const read = look.data;
   useEffect(() => {
-    if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: false, settled: false })));
+    if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: c.familyFirst, settled: false })));
   }, [read]);
   const twice = chosen
     .filter((c) => c.include)
@@ -66,6 +66,7 @@ export function useReading(upload: Upload) {
         numberForm: c.numberForm,
         role: c.role,
         divide: c.divide,
+        familyFirst: c.divide && c.familyFirst,
         format: c.type === "Number" ? c.format : null,
         time: c.time,
         keepTimes: c.type === "Date" && c.keepTimes,

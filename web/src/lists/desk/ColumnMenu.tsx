@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from "react";
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ask, type Schema } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { act } from "./acts";
+import { NameOrder } from "../NameOrder";
 import { UsesDialog } from "./ColumnUses";
 import { keys } from "../../api/keys";
 
@@ -112,25 +113,35 @@ function Divide({
   onClose: () => void;
 }) {
   const path = { id: list.id, columnId: column.id };
+  // What the values tell, until somebody says otherwise.
+  const [familyFirst, setFamilyFirst] = useState<boolean | undefined>();
   const preview = useQuery({
-    queryKey: keys.lists(list.id, "divide", column.id, whole),
-    queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole } } })),
+    queryKey: keys.lists(list.id, "divide", column.id, whole, familyFirst),
+    queryFn: () => ask(api.GET("/api/lists/{id}/columns/{columnId}/divide", { params: { path, query: { whole, familyFirst } } })),
+    placeholderData: keepPreviousData,
   }).data;
   return (
     <Dialog title={`Split ${column.name}`} onClose={onClose} wide>
       <p className="mb-2 text-faint">Each part gets its own new column. {column.name} stays unchanged.</p>
-      <PartsTable parts={preview ?? []} />
+      {whole === "FullName" && preview && <NameOrder familyFirst={familyFirst ?? preview.familyFirst} onChange={setFamilyFirst} />}
+      <PartsTable parts={preview?.parts ?? []} />
       <div className="mt-3 flex justify-end gap-2">
         <button className="btn btn-quiet" onClick={onClose}>
           Don’t split
         </button>
         <button
           className="btn btn-primary"
-          disabled={!preview || preview.length < 2}
+          disabled={!preview || preview.parts.length < 2}
           onClick={() =>
-            void act(list.id, ask(api.POST("/api/lists/{id}/columns/{columnId}/divide", { params: { path }, body: { whole } }))).then(
-              onClose,
-            )
+            void act(
+              list.id,
+              ask(
+                api.POST("/api/lists/{id}/columns/{columnId}/divide", {
+                  params: { path },
+                  body: { whole, familyFirst: preview?.familyFirst ?? null },
+                }),
+              ),
+            ).then(onClose)
           }
         >
           Split

@@ -1,0 +1,78 @@
+using System.Text.RegularExpressions;
+using Bandeja.Core.Texts;
+
+namespace Bandeja.Core.Addressing;
+
+/// <summary>
+/// Whole names that stand with the family name first and no comma, as rolls of owners and taxpayers have them: <c>OKAFOR ANA M</c>. One
+/// such name can often be read both ways; a column of them cannot.
+/// </summary>
+static partial class NameOrder
+{
+    const int FewestNames = 3;
+
+    /// <summary>Whether the names of a column stand so: at least three that tell, and four for each that tells otherwise.</summary>
+    public static bool IsFamilyFirst(IEnumerable<string?> names)
+    {
+        var (first, last) = (0, 0);
+        foreach (var name in names)
+            switch (Told(name))
+            {
+                case true:
+                    first++;
+                    break;
+                case false:
+                    last++;
+                    break;
+                case null:
+                    break;
+            }
+        return first >= FewestNames && first >= last * 4;
+    }
+
+    /// <summary>What one name tells: true for the family name first; null where it can be read both ways, or is none.</summary>
+    static bool? Told(string? name)
+    {
+        if (name is not { Length: > 2 and <= 80 } || name.Contains(',') || !Names().IsMatch(name))
+            return null;
+        // Of two people the first tells; the second may have a given name only.
+        var words = NameParts.WithoutLegalEnd(And().Split(name)[0]).Split(' ', StringSplitOptions.RemoveEmptyEntries).ToList();
+        while (words.Count > 2 && NameParts.IsGenerational(words[^1]))
+            words.RemoveAt(words.Count - 1);
+        if (words.Count is < 2 or > 4 || NameParts.Of(name).Organization is not null)
+            return null;
+        var (givenFirst, givenSecond) = (KnownNames.IsGiven(words[0]), KnownNames.IsGiven(words[1]));
+        // Nobody's family name is a letter.
+        if (words.Count == 3 && IsLetter(words[2]) && !IsLetter(words[1]))
+            return givenSecond || !givenFirst;
+        if (words.Count == 3 && IsLetter(words[1]))
+            return false;
+        return givenFirst == givenSecond ? null : givenSecond;
+    }
+
+    static bool IsLetter(string word) => word.TrimEnd('.').Length == 1;
+
+    /// <summary>The name with a comma behind its family name, as sorted lists have it; unchanged where it plainly stands
+    /// otherwise.</summary>
+    public static string WithComma(string name)
+    {
+        var words = name.Split(' ');
+        if (name.Contains(',') || words.Length < 2 || NameParts.IsTitle(words[0]))
+            return name;
+        if (words.Length == 3 && IsLetter(words[1]) && !IsLetter(words[2]))
+            return name;
+        var end = 0;
+        while (end < words.Length - 2 && NameParts.IsParticle(words[end]))
+            end++;
+        if (And().IsMatch($" {words[end + 1]} "))
+            return name;
+        var suffix = end + 2 < words.Length && NameParts.IsGenerational(words[end + 1]) ? "," : "";
+        return $"{string.Join(' ', words[..(end + 1)])}, {words[end + 1]}{suffix} {string.Join(' ', words[(end + 2)..])}".TrimEnd();
+    }
+
+    [GeneratedRegex(@"^[\p{L}\p{M} .'’&+()/-]+$", RegexOptions.CultureInvariant)]
+    private static partial Regex Names();
+
+    [GeneratedRegex(@"\s(?:&|\+|and|AND)\s", RegexOptions.CultureInvariant)]
+    private static partial Regex And();
+}
