@@ -27,12 +27,15 @@ public sealed class NameOrderTests
         Assert.True(NameOrder.IsFamilyFirst(Roll));
         Assert.True(CellParts.IsFamilyFirst(Role.FullName, Roll));
         Assert.False(CellParts.IsFamilyFirst(Role.WholeAddress, Roll));
+        Assert.True(NameOrder.IsFamilyFirst(["SMITH JOHN A & MARY B TR", "NGUYEN, THANH ET AL", "DE LA CRUZ MARIA ELENA (LE)"]));
     }
 
     [Theory]
     [InlineData("John A. Smith", "Mary Okafor", "Robert Brandt", "Per Lindqvist")]
     [InlineData("SMITH, JOHN", "OKAFOR, MARY", "BRANDT, ROBERT")]
     [InlineData("SMITH JOHN A", "OKAFOR MARY")]
+    [InlineData("Maria de la Cruz", "Jan van der Berg", "Ana Okafor")]
+    [InlineData("Mr. John Smith", "Dr. Mary A. Okafor", "Mrs. Jane Lind")]
     [InlineData("SMITH JOHN A", "OKAFOR MARY", "Robert Brandt", "Maria Haas", "LINDQVIST PER")]
     [InlineData("Acme LLC", "City of Salem", "Okafor Family Trust", null, "")]
     [InlineData("James Taylor", "Jordan Thomas", "Ashley Morgan")]

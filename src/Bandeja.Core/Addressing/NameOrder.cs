@@ -11,35 +11,37 @@ static partial class NameOrder
 {
     const int FewestNames = 3;
 
-    /// <summary>Whether the names of a column stand so: at least three that tell, and four for each that tells otherwise.</summary>
+    /// <summary>Whether the names of a column stand so: at least three that tell, and four for each that tells otherwise. Names with a
+    /// comma bear out what others tell, and tell nothing alone.</summary>
     public static bool IsFamilyFirst(IEnumerable<string?> names)
     {
-        var (first, last) = (0, 0);
+        var (first, last, commas) = (0, 0, 0);
         foreach (var name in names)
-            switch (Told(name))
-            {
-                case true:
-                    first++;
-                    break;
-                case false:
-                    last++;
-                    break;
-                case null:
-                    break;
-            }
-        return first >= FewestNames && first >= last * 4;
+            if (name is not { Length: > 2 and <= 80 } || NameParts.Of(name) is { Organization: not null } or { Household: not null })
+                continue;
+            else if (name.Contains(','))
+                commas += NameParts.Of(name).Given is null ? 0 : 1;
+            else if (Told(name) is { } familyFirst)
+                (first, last) = familyFirst ? (first + 1, last) : (first, last + 1);
+        return first > 0 && first + commas >= FewestNames && first >= last * 4;
     }
 
     /// <summary>What one name tells: true for the family name first; null where it can be read both ways, or is none.</summary>
-    static bool? Told(string? name)
+    static bool? Told(string name)
     {
-        if (name is not { Length: > 2 and <= 80 } || name.Contains(',') || !Names().IsMatch(name))
-            return null;
+        if (name.IndexOf('(') is > 0 and var bracket)
+            name = name[..bracket];
         // Of two people the first tells; the second may have a given name only.
         var words = NameParts.WithoutLegalEnd(And().Split(name)[0]).Split(' ', StringSplitOptions.RemoveEmptyEntries).ToList();
         while (words.Count > 2 && NameParts.IsGenerational(words[^1]))
             words.RemoveAt(words.Count - 1);
-        if (words.Count is < 2 or > 4 || NameParts.Of(name).Organization is not null)
+        if (words.Count is < 2 or > 6 || NameParts.IsTitle(words[0]) || !words.TrueForAll(w => Word().IsMatch(w)))
+            return null;
+        // De la Cruz Maria.
+        var particles = words.TakeWhile(NameParts.IsParticle).Count();
+        if (particles > 0)
+            return words.Count > particles + 1 && KnownNames.IsGiven(words[particles + 1]) ? true : null;
+        if (words.Count > 4)
             return null;
         var (givenFirst, givenSecond) = (KnownNames.IsGiven(words[0]), KnownNames.IsGiven(words[1]));
         // Nobody's family name is a letter.
@@ -70,8 +72,8 @@ static partial class NameOrder
         return $"{string.Join(' ', words[..(end + 1)])}, {words[end + 1]}{suffix} {string.Join(' ', words[(end + 2)..])}".TrimEnd();
     }
 
-    [GeneratedRegex(@"^[\p{L}\p{M} .'’&+()/-]+$", RegexOptions.CultureInvariant)]
-    private static partial Regex Names();
+    [GeneratedRegex(@"^[\p{L}\p{M}.'’-]+$", RegexOptions.CultureInvariant)]
+    private static partial Regex Word();
 
     [GeneratedRegex(@"\s(?:&|\+|and|AND)\s", RegexOptions.CultureInvariant)]
     private static partial Regex And();
