@@ -98,6 +98,11 @@ public sealed class NameOrderTests
     [InlineData("9 Rue de Bac, 75007 Paris, France", "9 Rue de Bac", "Paris", null, "75007", "France")]
     [InlineData("Victoria BC V8W 1N6 Canada", null, "Victoria", "BC", "V8W 1N6", "Canada")]
     [InlineData("12 Quay Road, West Jordan, UT 84084", "12 Quay Road", "West Jordan", "UT", "84084", null)]
+    [InlineData("12 Quay Road, Fernquay, OR, 97412", "12 Quay Road", "Fernquay", "OR", "97412", null)]
+    [InlineData("SALEM,OR,97301-1234", null, "SALEM", "OR", "97301-1234", null)]
+    [InlineData("BEND OR 977010000", null, "BEND", "OR", "977010000", null)]
+    [InlineData("FERNQUAY OR", null, "FERNQUAY", "OR", null, null)]
+    [InlineData("12 Quay Road, Fernquay, OR", "12 Quay Road", "Fernquay", "OR", null, null)]
     [InlineData("Lebanon OR 97355", null, "Lebanon", "OR", "97355", null)]
     [InlineData("no address known in France", "no address known in France", null, null, null, null)]
     public void A_country_behind_an_address_is_a_part_of_its_own(

@@ -99,6 +99,17 @@ public sealed class RoleEvidenceTests
         );
     }
 
+    [Fact]
+    public void Headings_of_a_workshop_are_known()
+    {
+        Assert.Equal(
+            "FullName Street WholeAddress Phone Email",
+            Roles("CUST NAME|ADDRESS|CITY/ST/ZIP|CELL PH|EMAIL ADDR", "OKAFOR, ANA|12 QUAY RD|SALEM,OR,97301|541-555-0142|ana@example.org")
+        );
+        Assert.True(RoleRecognizer.IsCode("RO#"));
+        Assert.False(RoleRecognizer.IsCode("Mileage"));
+    }
+
     [Theory]
     [InlineData(Role.None, "012-345-067-000", "012-345-068-000", "012-345-069-000")]
     [InlineData(Role.None, "1234567890", "1134567891", "1034567892")]

@@ -139,6 +139,26 @@ public sealed class NewerFileTests : ServerTests
         Assert.Equal(["ANA M", "PER", null, "ROBERT J"], await Values(whole, "Given name"));
     }
 
+    [Fact]
+    public async Task Two_second_people_are_not_mixed_and_who_is_not_addressed_is_told()
+    {
+        var list = await api.BringIn(
+            "m.csv",
+            "Owner,Owner 2\nOKAFOR ANA M & LUIS,\nBERG PER,BERG INGRID\nLIND ROBERT J,\n",
+            c => c["divide"] = (bool)c["familyFirst"]!
+        );
+        var columns = (await Columns(list)).ToDictionary(c => (string)c["name"]!, c => (string)c["role"]!);
+        Assert.Equal(
+            ("PartnerGivenName", "None", "None"),
+            (columns["Owner 2"], columns["Partner's given name"], columns["Partner's family name"])
+        );
+        var report = (await api.Get($"/api/lists/{list}"))["report"]!.AsArray().Select(r => (string)r!);
+        Assert.Contains(
+            report,
+            r => r.StartsWith("“Owner” names a second person who is not addressed", StringComparison.Ordinal) && r.Contains("row 2")
+        );
+    }
+
     const string Visits = "No,Next appt\nM-1,1/14/2027 9:30 AM\nM-2,1/15/2027 2:00 PM\n";
 
     [Fact]

@@ -20,6 +20,12 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
         var parts = text.Replace('\n', ',').Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).ToList();
         if (parts.Count == 0 || text.Length > 300)
             return null;
+        // Salem, OR, 97301: a comma also before the code.
+        if (parts.Count > 1 && CodeAlone().IsMatch(parts[^1]) && RegionAtEnd().IsMatch(parts[^2]))
+        {
+            parts[^2] += $" {parts[^1]}";
+            parts.RemoveAt(parts.Count - 1);
+        }
         var last = parts[^1];
         if (country is null or { Code: "US" or "CA" or "AU" } && AfterRegion().Match(last) is { Success: true } m)
         {
@@ -72,10 +78,16 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
         new(parts.Count > 1 ? string.Join(", ", parts.Take(parts.Count - 1)) : null, parts.Count > 0 ? parts[^1] : null, region, code);
 
     [GeneratedRegex(
-        @"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$",
+        @"^(?<city>.*?)\s*\b(?<region>[A-Z]{2,3})\.?\s+(?<code>\d{5}(-?\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$",
         RegexOptions.CultureInvariant
     )]
     private static partial Regex AfterRegion();
+
+    [GeneratedRegex(@"^(\d{5}(-?\d{4})?|\d{4}|[A-Z]\d[A-Z] ?\d[A-Z]\d)$", RegexOptions.CultureInvariant)]
+    private static partial Regex CodeAlone();
+
+    [GeneratedRegex(@"(^|\s)[A-Z]{2,3}\.?$", RegexOptions.CultureInvariant)]
+    private static partial Regex RegionAtEnd();
 
     [GeneratedRegex(
         @"^(p\.? ?o\.? box|box|suite|ste|apt|apartment|unit|room|floor|lot|rr|route|highway|hwy|postfach|apartado|postbus|boks|b\.?p\.?)\b",

@@ -36,6 +36,9 @@ public static class CellParts
     /// <summary>Whether whole names of a column stand with the family name first and no comma, see <see cref="NameOrder"/>.</summary>
     public static bool IsFamilyFirst(Role whole, IEnumerable<string?> values) => whole == Role.FullName && NameOrder.IsFamilyFirst(values);
 
+    /// <summary>True for the parts of the second of two people.</summary>
+    public static bool IsOfPartner(Role role) => role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName;
+
     /// <summary>What a part's column is called.</summary>
     public static string NameOf(Role part) =>
         part switch
@@ -91,7 +94,22 @@ public static class CellParts
             && AddressParts.Of(before, country) is { } abroad
         )
             return [abroad.Street, abroad.City, abroad.Region, abroad.PostalCode, name];
+        // Fernquay OR: the code is missing, and the checks tell it.
+        if (a is null && WithoutCode(value, home) is { } open)
+            return open;
         return a is null ? [value, null, null, null, null] : [a.Street, a.City, a.Region, a.PostalCode, null];
+    }
+
+    static string?[]? WithoutCode(string value, Country home)
+    {
+        var end = value.LastIndexOfAny([' ', ',']);
+        if (end < 0 || home.RegionOf(value[(end + 1)..]) is null || value[^1] is '.' || !value[(end + 1)..].All(char.IsUpper))
+            return null;
+        var lines = value[..end].Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        if (lines.Length == 0 || lines[^1].Any(char.IsAsciiDigit))
+            return null;
+        var street = lines.Length > 1 ? string.Join(", ", lines[..^1]) : null;
+        return [street, lines[^1], value[(end + 1)..], null, null];
     }
 
     /// <summary>The parts that always get a column; the others only where a value has them.</summary>

@@ -10,7 +10,8 @@ public static class RoleRecognizer
     // Whose or what for: such words say nothing about what stands in the column.
     static readonly HashSet<string> Owners = new(
         (
-            "mailing mail home primary main contact customer client donor member recipient person patient student employee owner "
+            "mailing mail home primary main contact customer cust client donor member mbr recipient person patient pt student employee "
+            + "owner "
             + "guest subscriber supporter constituent patron parishioner tenant resident policy policyholder shareholder applicant "
             + "participant attendee parent guardian taxpayer insured voter homeowner volunteer "
             + "billing shipping delivery permanent current personal private "
@@ -162,7 +163,11 @@ public static class RoleRecognizer
     /// </summary>
     public static bool IsCode(string heading)
     {
-        if (FromHeading(heading) is Role.Key or Role.PostalCode or Role.Phone or Role.HouseNumber or Role.Unit)
+        // RO#, Lic #
+        if (
+            heading.TrimEnd().EndsWith('#')
+            || FromHeading(heading) is Role.Key or Role.PostalCode or Role.Phone or Role.HouseNumber or Role.Unit
+        )
             return true;
         var words = Plain(heading).Split(' ');
         return words.Any(w =>

@@ -73,6 +73,7 @@ sealed class TypedRows
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
     readonly List<(int Chosen, int Column)> times = [];
     readonly List<MadeColumn> made = [];
+    readonly List<(int Chosen, int Column, string Other)> unaddressed = [];
     readonly ColumnReading[] readings;
     readonly int ofFirst;
     int ofFile;
@@ -98,12 +99,17 @@ sealed class TypedRows
                 .Where(p => occurring is null || CellParts.IsAlways(roles[p]) || occurring.Contains(roles[p]))
                 .ToArray();
             divided.Add((i, order.Columns[i].Role, columns.Count, parts));
+            // Two people's parts are not mixed: where another column has the second person, all of this one's stay without a role.
+            var second = columns.FirstOrDefault(c => CellParts.IsOfPartner(c.Role))?.Name;
             foreach (var role in parts.Select(p => roles[p]))
             {
-                // A role that another column has already is not taken from it.
                 var name = Free(CellParts.NameOf(role));
                 made.Add(new(columns.Count, i, role));
-                columns.Add(new(columns.Count + 1, name, ColumnType.Text, columns.Any(c => c.Role == role) ? Role.None : role));
+                if (second is not null && role == Role.PartnerGivenName)
+                    unaddressed.Add((i, columns.Count, second));
+                // A role that another column has already is not taken from it.
+                var isTaken = second is not null && CellParts.IsOfPartner(role) || columns.Any(c => c.Role == role);
+                columns.Add(new(columns.Count + 1, name, ColumnType.Text, isTaken ? Role.None : role));
             }
         }
         for (var i = 0; i < order.Columns.Count; i++)
@@ -248,6 +254,12 @@ sealed class TypedRows
             for (var i = 0; i < which.Length; i++)
                 values[first + i] = parts[which[i]];
         }
+        foreach (var (chosen, column, other) in unaddressed)
+            if (values[column] is not null)
+                Notes.Add(
+                    $"“{order.Columns[chosen].Name}” names a second person who is not addressed, because the second person is in “{other}”",
+                    $"row {reader.RowNumber:N0}"
+                );
         foreach (var (chosen, column) in times)
             if (order.Columns[chosen].Position is var at && at < cells.Length && values[chosen] != cells[at])
                 values[column] = TimesOfDay.Of(cells[at], home);
