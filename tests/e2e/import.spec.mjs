@@ -140,6 +140,46 @@ test("the time of an appointment is not lost: it has a column of its own, also w
   ]);
 });
 
+test("a roll of owners is split by its own order, and mail goes to their address and not to the property’s", async ({ page }) => {
+  const roll = [
+    "APN,Owner name,Situs addr,Situs ZIP,Mail addr,Mail city st zip",
+    '012-1,Okafor Ana M & Luis TR,1 Maple St,97412,PO Box 88,"Linden Bay, OR, 97420"',
+    "012-2,de la Cruz Maria,2 Maple St,97412,9 Rue de Bac,75007 Paris France",
+    "012-3,Harbor View LLC,3 Maple St,97412,3 Maple St,Fernquay OR 97412",
+    "012-4,Lind Robert J Jr,4 Maple St,97412,4 Maple St,Fernquay OR 97412",
+  ].join("\r\n");
+  await choose(page, file("farm.csv", roll));
+  await page.getByRole("button", { name: "Will be split" }).click();
+  const split = page.getByRole("dialog", { name: "Split Owner name" });
+  const okafor = split.getByRole("row", { name: /^Okafor Ana M & Luis TR/ });
+  await expect(okafor.getByRole("cell")).toHaveText(["Okafor Ana M & Luis TR", "·", "Ana M", "Okafor", "·", "Luis", "Okafor", "·"]);
+  await split.getByLabel("Names are written").selectOption("given name first");
+  await expect(okafor.getByRole("cell", { name: "Okafor Ana", exact: true })).toBeVisible();
+  await split.getByLabel("Names are written").selectOption("family name first, without a comma");
+  await split.getByRole("button", { name: "Split", exact: true }).click();
+  // The city line is divided, too.
+  await page.getByRole("button", { name: "Split…" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Split", exact: true }).click();
+  await page.getByRole("button", { name: "Import 4 recipients" }).click();
+  await page.waitForURL(/\/lists\/\d+$/);
+  const listId = Number(page.url().split("/").at(-1));
+  const text = (line) => ({ type: "paragraph", content: [{ type: "text", text: line }] });
+  const document = { page: { sheet: "letter" }, maxPages: 1, content: [text("{Delivery address}"), text("{Salutation}")] };
+  const design = await (await page.request.post("/api/designs", { data: { name: "Offer", listId, document } })).json();
+  const dropId = await (
+    await page.request.post("/api/drops", { data: { name: "Offer", listId, designIds: [design], campaignName: "Farm" } })
+  ).json();
+  await checked(page, dropId);
+  await page.goto(`/drops/${dropId}/proof`);
+  await pageText(page, "Ana M and Luis Okafor PO Box 88 Linden Bay OR 97420 Dear Ana M and Luis,");
+  await page.keyboard.press("ArrowDown");
+  await pageText(page, "Maria de la Cruz 9 Rue de Bac 75007 PARIS FRANCE Dear Maria,");
+  await page.keyboard.press("ArrowDown");
+  await pageText(page, "Harbor View LLC 3 Maple St Fernquay OR 97412");
+  await page.keyboard.press("ArrowDown");
+  await pageText(page, "Robert J Lind Jr 4 Maple St Fernquay OR 97412 Dear Robert J,");
+});
+
 test("amounts print as the file has them, and otherwise when the column is told to", async ({ page }) => {
   await choose(
     page,

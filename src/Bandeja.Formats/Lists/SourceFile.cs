@@ -210,7 +210,7 @@ public sealed class SourceFile : IListFile
                     var familyFirst = CellParts.IsFamilyFirst(roles[c].Role, Values(c));
                     if (familyFirst)
                         signs.Add(
-                            $"“{name}” has the family name first, without a comma. It is split, so that letters and addresses have the "
+                            $"“{name}” has the family name first, without a comma. When it is split, letters and addresses have the "
                                 + "given name first."
                         );
                     return new SourceColumn(
