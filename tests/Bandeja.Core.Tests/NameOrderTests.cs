@@ -75,6 +75,21 @@ public sealed class NameOrderTests
     }
 
     [Theory]
+    [InlineData("1,000 Friends of Harbor, Inc.")]
+    [InlineData("First Baptist Church Trustees")]
+    [InlineData("Board of Trustees")]
+    [InlineData("ACME,INC")]
+    public void An_organization_keeps_its_name_as_it_is(string name)
+    {
+        foreach (var familyFirst in (bool[])[false, true])
+        {
+            var parts = NameParts.Of(name, familyFirst);
+            Assert.Equal(name, parts.Organization ?? parts.Family);
+            Assert.Null(parts.Given);
+        }
+    }
+
+    [Theory]
     [InlineData("Klein, Mr. & Mrs.", null, "Klein", "Mrs.", null)]
     [InlineData("Klein, Ed & Mrs.", "Ed", "Klein", "Mrs.", null)]
     public void A_title_alone_is_no_given_name(string name, string? given, string family, string partnerTitle, string? partnerGiven)
@@ -89,6 +104,7 @@ public sealed class NameOrderTests
     [InlineData("John Smith TR", "John", "Smith")]
     [InlineData("Ana Tr", "Ana", "Tr")]
     [InlineData("Jan Etal", "Jan", "Etal")]
+    [InlineData("Smith , John ,", "John", "Smith")]
     public void How_somebody_owns_is_no_part_of_the_name(string name, string given, string family) =>
         Assert.Equal((given, family), (NameParts.Of(name).Given, NameParts.Of(name).Family));
 

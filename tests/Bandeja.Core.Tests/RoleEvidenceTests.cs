@@ -87,6 +87,28 @@ public sealed class RoleEvidenceTests
             )
         );
         Assert.Equal(
+            "FullName Street City Region PostalCode",
+            Roles("Owner|Property Address|City|State|ZIP", "Ana Okafor|1 Maple St|Bend|OR|97701")
+        );
+        Assert.Equal(
+            "FullName Street WholeAddress",
+            Roles(
+                "Name|Address 1|Mailing City/State/Zip",
+                "Ana Okafor|1 Maple St|Bend, OR 97701",
+                "Per Lind|2 Maple St|Bend, OR 97701",
+                "Ines Ruiz|3 Maple St|Salem, OR 97301"
+            )
+        );
+        Assert.Equal(
+            "FullName WholeAddress Country",
+            Roles(
+                "Name|Mailing address|Country",
+                "Ana Okafor|1 Maple St, Bend, OR 97701|USA",
+                "Per Lind|2 Maple St, Bend, OR 97701|USA",
+                "Ines Ruiz|3 Maple St, Salem, OR 97301|USA"
+            )
+        );
+        Assert.Equal(
             "None FullName",
             Roles("Site name|Owner", "Sunset Apartments|Ana Okafor", "Harbor Flats|Per Lind", "Pier 9|Ines Ruiz")
         );

@@ -93,7 +93,7 @@ public sealed partial record NameParts(
     private static partial Regex OrResident();
 
     [GeneratedRegex(
-        @"^(?:the )?(?:estate|heirs|trustees?|executors?|survivors|family|parents?|guardians?|friends|nachlass|erben|herederos|"
+        @"^(?:the )?(?:board|estate|heirs|trustees?|executors?|survivors|family|parents?|guardians?|friends|nachlass|erben|herederos|"
             + @"succession|eredi|erven) (?:of|de|von|di|van)\b|\b(?:estate|trust|(?:rev|revocable|irrev|liv|living|fam|family) tr)$"
             + @"|^estate\b",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
@@ -112,7 +112,7 @@ public sealed partial record NameParts(
 
     // How rolls of owners say that there are others, that somebody holds in trust, or how several hold: none of it is of the name.
     [GeneratedRegex(
-        @"(?<=\S\s+\S+)(?:[\s,]+(?:et\s?al\.?|et\s?ux\.?|et\s?vir\.?|trustees?|co-trustees?|ttees?|"
+        @"(?<=\S\s+\S+)(?<!\b(?:of|and|the|for)|&)(?:[\s,]+(?:et\s?al\.?|et\s?ux\.?|et\s?vir\.?|trustees?|co-trustees?|ttees?|"
             + @"(?-i:TRS?|JTRS|JT TEN|JT|TIC|H/W|W/H)))+$",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
@@ -127,22 +127,25 @@ public sealed partial record NameParts(
     public static NameParts Of(string name, bool familyFirst = false)
     {
         name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Trim(',', ';', ' ');
-        name = string.Join(", ", name.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
         if (name.Length == 0)
             return new(null, null, null);
         if (Nobody().IsMatch(name) || Estate().IsMatch(name))
             return OfNobody(name);
         if (OrResident().Match(name) is { Success: true } whoever)
             return Of(name[..whoever.Index]).Organization is null ? Unsure(name) : OfNobody(name);
-        name = WithoutLegalEnd(name);
         if (IsHousehold(name))
             return new(null, null, null, Household: name);
         if (IsOrganization(name))
             return OfNobody(name);
         if (name.Any(char.IsAsciiDigit) && !name.Split(' ', ',').Any(w => Suffixes.Contains(Bare(w))))
             return Unsure(name);
-        var ordered = familyFirst ? NameOrder.WithComma(Nickname().Replace(name, " ").Trim()) : name;
-        return Joint(ordered, familyFirst) ?? One(Nickname().Replace(ordered, " ").Trim()) ?? Unsure(name);
+        var person = WithoutLegalEnd(name);
+        if (person.Length < name.Length && IsOrganization(person))
+            return OfNobody(name);
+        person = string.Join(", ", person.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries));
+        if (familyFirst)
+            person = NameOrder.WithComma(Nickname().Replace(person, " ").Trim());
+        return Joint(person, familyFirst) ?? One(Nickname().Replace(person, " ").Trim()) ?? Unsure(name);
     }
 
     /// <summary>True for a name of all who live together: <c>The Ortega Family</c>, <c>Ortega household</c>, <c>The Ortegas</c>.</summary>

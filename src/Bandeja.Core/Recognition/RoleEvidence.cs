@@ -49,7 +49,7 @@ public static class RoleEvidence
         )
             guesses[i] = RoleGuess.None;
         WithoutWhomItIsAbout(guesses, headings, getTheMail);
-        WithoutWhereItIs(guesses, headings, getTheMail);
+        WithoutWhereItIs(guesses, columns, headings, getTheMail);
         WithoutLosses(guesses, columns);
         return guesses;
     }
@@ -91,15 +91,19 @@ public static class RoleEvidence
     /// <summary>Where mail goes to another address than the property's that a list is about, no part of the property's is left among the
     /// parts of the other's: its postal code below a city elsewhere would send the piece astray. Where the mailing address stands in one
     /// column, no other column is a part of it.</summary>
-    static void WithoutWhereItIs(List<RoleGuess> guesses, IReadOnlyList<string> headings, bool[] getTheMail)
+    static void WithoutWhereItIs(List<RoleGuess> guesses, List<Candidate> columns, IReadOnlyList<string> headings, bool[] getTheMail)
     {
         bool[] isPlace = [.. headings.Select(RoleRecognizer.IsOfPlace)];
         bool Has(Func<int, bool> which, params Role[] roles) => guesses.Where((g, i) => which(i) && roles.Contains(g.Role)).Any();
-        var elsewhere = Has(i => !isPlace[i], Role.Street, Role.City, Role.WholeAddress);
-        var whole = Has(i => getTheMail[i], Role.WholeAddress);
+        // Property address, City, State, ZIP are one address: only another street says that there are two.
+        var elsewhere = Has(i => !isPlace[i], Role.Street, Role.WholeAddress);
+        var whole = Has(i => getTheMail[i] && columns[i].Facts.StreetWithPlace > 0.5, Role.WholeAddress);
         for (var i = 0; i < guesses.Count; i++)
-            if (RoleRecognizer.OfAddress.Contains(guesses[i].Role) && (elsewhere && isPlace[i] || whole && !getTheMail[i]))
+        {
+            var role = guesses[i].Role;
+            if (RoleRecognizer.OfAddress.Contains(role) && (elsewhere && isPlace[i] || whole && !getTheMail[i] && role != Role.Country))
                 guesses[i] = RoleGuess.None;
+        }
     }
 
     sealed record Candidate(int At, IReadOnlyList<Role> Roles, ColumnFacts Facts)

@@ -91,8 +91,12 @@ public static class RoleRecognizer
             var rest = string.Join(' ', Partners.Contains(words[0]) ? words[1..] : words[..^1]);
             return Known.GetValueOrDefault(rest)?.Select(OfPartner).Where(r => r != Role.None).Distinct().ToArray() ?? [];
         }
-        if (Places.Contains(words[0]))
-            return Known.GetValueOrDefault(string.Join(' ', words[1..]))?.Where(OfAddress.Contains).ToArray() ?? [];
+        if (
+            Places.Contains(words[0])
+            && Known.TryGetValue(string.Join(' ', words[1..]), out known)
+            && known.Where(OfAddress.Contains).ToArray() is { Length: > 0 } ofPlace
+        )
+            return ofPlace;
         var start = 0;
         while (start < words.Length - 1 && Owners.Contains(words[start]))
             start++;

@@ -32,10 +32,17 @@ public sealed class ListOrigin(ImportOrder? first, IReadOnlyList<OriginColumn> o
             ? first?.Columns.FirstOrDefault(c => Headings.Equals(c.Name.Trim(), own.Source.Trim()))
             : null;
 
-    /// <summary>How a column of the list is divided, since it came in or from the first; null where it is not.</summary>
-    public Division? DividedAs(int? columnId) =>
-        ofFiles.FirstOrDefault(c => c.Id == columnId)?.Division
-        ?? (Imported(columnId) is { Divide: true } whole ? new(whole.Role, whole.FamilyFirst) : null);
+    /// <summary>How a column of the list is divided, since it came in or from the first; null where it is not, or where all its parts were
+    /// removed.</summary>
+    public Division? DividedAs(int? columnId)
+    {
+        var division =
+            ofFiles.FirstOrDefault(c => c.Id == columnId)?.Division
+            ?? (Imported(columnId) is { Divide: true } whole ? new(whole.Role, whole.FamilyFirst) : null);
+        return division is not null && NamesOf(division).SelectMany(CalledAs).Any(c => !c.Removed) ? division : null;
+    }
+
+    static IEnumerable<string> NamesOf(Division division) => CellParts.RolesOf(division.Whole).Select(CellParts.NameOf);
 
     /// <summary>Which column of the list each column of the file is, by its heading.</summary>
     public IReadOnlyList<int?> Matched(SourceLook look)
@@ -54,7 +61,7 @@ public sealed class ListOrigin(ImportOrder? first, IReadOnlyList<OriginColumn> o
     IEnumerable<OriginColumn> MadeOf(int columnId)
     {
         var own = ofFiles.First(c => c.Id == columnId);
-        var names = DividedAs(columnId) is { } division ? CellParts.RolesOf(division.Whole).Select(CellParts.NameOf) : [];
+        var names = DividedAs(columnId) is { } division ? NamesOf(division) : [];
         if (columns.Any(c => c.Id == columnId && c.Type == ColumnType.Date))
             names = names.Append(TimesOfDay.NameOf(own.Source));
         return names.SelectMany(CalledAs).Where(c => c.Id != columnId);
