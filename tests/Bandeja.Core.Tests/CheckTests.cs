@@ -64,6 +64,17 @@ public sealed class CheckTests
     [Fact]
     public void A_sound_row_has_no_issues() => Assert.Empty(checker.Check(Sound()));
 
+    [Theory]
+    [InlineData(Role.PartnerGivenName)]
+    [InlineData(Role.PartnerFamilyName)]
+    [InlineData(Role.MiddleName)]
+    public void Every_name_that_prints_is_looked_at_for_its_capitals(Role role)
+    {
+        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Other", ColumnType.Text, role)];
+        var found = new RowChecker(columns, Settings).Check(["Heinz", "GRETA"]).Single(i => i.Kind == CheckKind.Capitals);
+        Assert.Equal((1, "Greta"), (found.Column, found.Fixes.Single().Value));
+    }
+
     /// <summary>What is wrong in one cell, and what it would become; null where nothing is proposed, "" for blank.</summary>
     [Theory]
     [InlineData("Street", " 2291  Lantern Row ", CheckKind.Spaces, "2291 Lantern Row")]

@@ -17,12 +17,14 @@ static partial class NameOrder
     {
         var (first, last, commas) = (0, 0, 0);
         foreach (var name in names)
-            if (name is not { Length: > 2 and <= 80 } || NameParts.Of(name) is { Organization: not null } or { Household: not null })
+        {
+            if (name is not { Length: > 2 and <= 80 } || NameParts.Of(name) is not { Organization: null, Household: null } parts)
                 continue;
-            else if (name.Contains(','))
-                commas += NameParts.Of(name).Given is null ? 0 : 1;
+            if (name.Contains(','))
+                commas += parts.Given is null ? 0 : 1;
             else if (Told(name) is { } familyFirst)
                 (first, last) = familyFirst ? (first + 1, last) : (first, last + 1);
+        }
         return first > 0 && first + commas >= FewestNames && first >= last * 4;
     }
 
@@ -32,7 +34,7 @@ static partial class NameOrder
         if (name.IndexOf('(') is > 0 and var bracket)
             name = name[..bracket];
         // Of two people the first tells; the second may have a given name only.
-        var words = NameParts.WithoutLegalEnd(And().Split(name)[0]).Split(' ', StringSplitOptions.RemoveEmptyEntries).ToList();
+        var words = NameParts.WithoutLegalEnd(NameParts.And().Split(name)[0]).Split(' ', StringSplitOptions.RemoveEmptyEntries).ToList();
         while (words.Count > 2 && NameParts.IsGenerational(words[^1]))
             words.RemoveAt(words.Count - 1);
         if (words.Count is < 2 or > 6 || NameParts.IsTitle(words[0]) || !words.TrueForAll(w => Word().IsMatch(w)))
@@ -66,7 +68,7 @@ static partial class NameOrder
         var end = 0;
         while (end < words.Length - 2 && NameParts.IsParticle(words[end]))
             end++;
-        if (And().IsMatch($" {words[end + 1]} "))
+        if (NameParts.And().IsMatch($" {words[end + 1]} "))
             return name;
         var suffix = end + 2 < words.Length && NameParts.IsGenerational(words[end + 1]) ? "," : "";
         return $"{string.Join(' ', words[..(end + 1)])}, {words[end + 1]}{suffix} {string.Join(' ', words[(end + 2)..])}".TrimEnd();
@@ -74,7 +76,4 @@ static partial class NameOrder
 
     [GeneratedRegex(@"^[\p{L}\p{M}.'’-]+$", RegexOptions.CultureInvariant)]
     private static partial Regex Word();
-
-    [GeneratedRegex(@"\s(?:&|\+|and|AND)\s", RegexOptions.CultureInvariant)]
-    private static partial Regex And();
 }

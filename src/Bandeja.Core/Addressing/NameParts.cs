@@ -74,7 +74,7 @@ public sealed partial record NameParts(
         @"\s*(?:\s&\s|\s\+\s|&|\+|\s(?:and|AND|And|und|UND|y|e|et|ET|en|och|og|ja|i|a|és|ve|και|и)\s)\s*",
         RegexOptions.CultureInvariant
     )]
-    private static partial Regex And();
+    internal static partial Regex And();
 
     [GeneratedRegex(
         @"^(?:(?:to )?(?:the |our |current |present |postal |valued |dear )*(?:resident|occupant|householder|home ?owner|"

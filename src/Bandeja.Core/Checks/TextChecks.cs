@@ -169,7 +169,18 @@ sealed partial class TextChecks(IReadOnlyList<Column> columns, CheckSettings set
     {
         if (
             column.Role
-            is not (Role.GivenName or Role.FamilyName or Role.FullName or Role.Street or Role.Street2 or Role.Street3 or Role.City)
+            is not (
+                Role.GivenName
+                or Role.MiddleName
+                or Role.FamilyName
+                or Role.FullName
+                or Role.PartnerGivenName
+                or Role.PartnerFamilyName
+                or Role.Street
+                or Role.Street2
+                or Role.Street3
+                or Role.City
+            )
         )
             return null;
         int upper = 0,

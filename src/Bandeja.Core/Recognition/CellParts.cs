@@ -34,7 +34,12 @@ public static class CellParts
         };
 
     /// <summary>Whether whole names of a column stand with the family name first and no comma, see <see cref="NameOrder"/>.</summary>
-    public static bool IsFamilyFirst(Role whole, IEnumerable<string?> values) => whole == Role.FullName && NameOrder.IsFamilyFirst(values);
+    public static bool IsFamilyFirst(Role whole, IEnumerable<string?> values) =>
+        whole == Role.FullName && NameOrder.IsFamilyFirst(Telling(values));
+
+    /// <summary>The first filled values: so many say what a column is like.</summary>
+    static IEnumerable<string> Telling(IEnumerable<string?> values) =>
+        values.Where(v => !string.IsNullOrWhiteSpace(v)).Take(400).Select(v => v!);
 
     /// <summary>True for the parts of the second of two people.</summary>
     public static bool IsOfPartner(Role role) => role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName;
@@ -129,11 +134,7 @@ public static class CellParts
         var roles = RolesOf(whole);
         if (roles.Count == 0)
             return [];
-        var filled = values
-            .Where(v => !string.IsNullOrWhiteSpace(v))
-            .Take(400)
-            .Select(v => (Value: v, Parts: Divide(v, whole, home, familyFirst)))
-            .ToList();
+        var filled = Telling(values).Select(v => (Value: v, Parts: Divide(v, whole, home, familyFirst))).ToList();
         var shown = Enumerable.Range(0, roles.Count).Where(i => IsAlways(roles[i]) || filled.Any(f => f.Parts[i] is not null)).ToList();
         // The ones with the most parts say the most.
         var telling = filled.Take(3).Concat(filled.Skip(3).OrderByDescending(f => f.Parts.Count(p => p is not null)).Take(4));

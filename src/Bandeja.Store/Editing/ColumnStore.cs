@@ -432,7 +432,10 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var actionId = Actions.Begin(c, listId, null, label, actor);
             if (column.Role == whole)
                 Change(c, listId, columnId, new(Role: Role.None), actionId);
-            var taken = RowTable.Columns(c, listId).Select(x => x.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            var columns = RowTable.Columns(c, listId);
+            var taken = columns.Select(x => x.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+            // Two people's parts are not mixed: where another column has the partner, it keeps them.
+            var second = columns.FirstOrDefault(x => x.Id != columnId && CellParts.IsOfPartner(x.Role))?.Name;
             var ids = which
                 .Select(i => roles[i])
                 .Select(role =>
@@ -440,9 +443,11 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                     var name = CellParts.NameOf(role);
                     for (var n = 2; !taken.Add(name); n++)
                         name = $"{CellParts.NameOf(role)} {n}";
-                    return column.Kind == ColumnKind.Source
-                        ? Add(c, listId, name, ColumnType.Text, role, ColumnKind.Source, null, name, actionId)
-                        : Add(c, listId, name, ColumnType.Text, role, ColumnKind.Hand, null, null, actionId);
+                    var given = second is not null && CellParts.IsOfPartner(role) ? Role.None : role;
+                    // What is made of a file's column is the file's, too.
+                    var source = column.Kind == ColumnKind.Source ? name : null;
+                    var kind = source is null ? ColumnKind.Hand : ColumnKind.Source;
+                    return Add(c, listId, name, ColumnType.Text, given, kind, null, source, actionId);
                 })
                 .ToList();
             c.Execute(
@@ -458,6 +463,18 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var edits = values
                 .SelectMany(r => which.Select((part, i) => new CellEdit(r.Id, ids[i], r.Parts[part])).Where(e => e.Value is not null))
                 .ToList();
-            return new ActOutcome(label, editor.Apply(c, shape, edits, actor, actionId), []);
+            var partner = second is null ? -1 : roles.ToList().IndexOf(Role.PartnerGivenName);
+            var unaddressed = partner < 0 ? 0 : values.Count(v => v.Parts[partner] is not null);
+            return new ActOutcome(
+                label,
+                editor.Apply(c, shape, edits, actor, actionId),
+                unaddressed == 0
+                    ? []
+                    :
+                    [
+                        $"“{column.Name}” names a partner in {unaddressed:N0} {(unaddressed == 1 ? "row" : "rows")} who will not be "
+                            + $"addressed, because partners come from “{second}”.",
+                    ]
+            );
         });
 }

@@ -257,7 +257,7 @@ sealed class TypedRows
         foreach (var (chosen, column, other) in unaddressed)
             if (values[column] is not null)
                 Notes.Add(
-                    $"“{order.Columns[chosen].Name}” names a second person who is not addressed, because the second person is in “{other}”",
+                    $"“{order.Columns[chosen].Name}” names a partner who will not be addressed, because partners come from “{other}”",
                     $"row {reader.RowNumber:N0}"
                 );
         foreach (var (chosen, column) in times)

@@ -102,7 +102,7 @@ function ByHand() {
 
 function BringIn({ upload, again }: { upload: Upload; again: () => void }) {
   const navigate = useNavigate();
-  const reading = useReading(upload);
+  const reading = useReading(upload, true);
   const [keep, setKeep] = useState<ReadonlySet<number>>(new Set());
   const body = reading.body;
   const survey = useQuery({

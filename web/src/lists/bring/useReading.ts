@@ -10,8 +10,9 @@ export type Options = Schema["SourceOptions"];
 
 const unsaid: Options = { sheet: null, headingRow: null, encoding: null, delimiter: null, headingSpan: null, query: null };
 
-/** An upload as it would be read, the options to read it otherwise, and what is chosen of its columns. */
-export function useReading(upload: Upload) {
+/** An upload as it would be read, the options to read it otherwise, and what is chosen of its columns; for a list of recipients names that
+ *  stand with the family name first are proposed to be split. */
+export function useReading(upload: Upload, ofRecipients = false) {
   const [options, setOptions] = useState<Options>(unsaid);
   const [chosen, setChosen] = useState<ChosenColumn[]>([]);
   const look = useQuery({
@@ -22,8 +23,11 @@ export function useReading(upload: Upload) {
   });
   const read = look.data;
   useEffect(() => {
-    if (read) setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: c.familyFirst, settled: false })));
-  }, [read]);
+    if (read)
+      setChosen(
+        read.columns.map((c, position) => ({ ...c, position, include: true, divide: ofRecipients && c.familyFirst, settled: false })),
+      );
+  }, [read, ofRecipients]);
   const twice = chosen
     .filter((c) => c.include)
     .find((c, i, all) => all.findIndex((o) => o.name.trim().toLowerCase() === c.name.trim().toLowerCase()) !== i);
