@@ -45,6 +45,17 @@ for (let part = 0; part < parts; part++)
     }
   });
 
+test("every month of the calendar is sound, however its weeks lie", async ({ page }) => {
+  await page.goto("/calendar");
+  const calendar = page.getByRole("region", { name: "Calendar" });
+  for (let month = 0; month < 12; month++) {
+    const shown = await calendar.getByRole("heading").innerText();
+    expect(await unsound(page, { within: "section[aria-label=Calendar]" }), shown).toEqual([]);
+    await page.keyboard.press("PageDown");
+    await expect(calendar.getByRole("heading")).not.toHaveText(shown);
+  }
+});
+
 test("the bench in a narrow window is two panes and a drawer", async ({ page }) => {
   await page.setViewportSize({ width: 1024, height: 700 });
   await page.goto("/drops/3/proof");

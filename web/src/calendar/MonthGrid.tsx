@@ -104,7 +104,7 @@ export function MonthGrid({ small = false, week = false }: { small?: boolean; we
                     data-day={iso}
                   >
                     <span
-                      className={`block px-1 pt-0.5 text-[12px] ${outside ? "opacity-60" : ""} ${iso === now ? "font-bold" : "text-faint"}`}
+                      className={`block px-1 pt-0.5 text-[12px] ${iso === now ? "font-bold" : ""} ${outside ? "text-faint" : ""}`}
                       title={holiday(iso)}
                     >
                       {Number(iso.slice(8))}

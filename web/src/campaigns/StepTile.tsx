@@ -32,7 +32,7 @@ export function StepTile({ campaign, step, onEdit }: { campaign: Campaign; step:
   const look = (step.trays.NeedsReview ?? 0) > 0;
   return (
     <li
-      className={`relative flex min-w-[220px] flex-1 flex-col border-r border-line px-3.5 py-3 ${look ? "bg-base-200 on-sand" : ""} ${step.skipped ? "opacity-70" : ""}`}
+      className={`relative flex min-w-[220px] flex-1 flex-col border-r border-line px-3.5 py-3 ${look ? "bg-base-200 on-sand" : ""} ${step.skipped ? "text-faint" : ""}`}
       data-testid="step"
       aria-label={step.name}
     >

@@ -162,7 +162,7 @@ export function FieldsPane({ editor, columns, values, listId, used, inBand, mist
                     title={mistakes.get(source) ?? `Find {${source}} in the text`}
                     onClick={() => go(source)}
                   >
-                    <Crosshair size={13} className="shrink-0 opacity-60" />
+                    <Crosshair size={13} className="shrink-0 text-faint" />
                     <span className="min-w-0 flex-1 truncate">{readField(source).expression}</span>
                     <span className="max-w-20 truncate text-[11px] text-faint">{readField(source).formats.join(" ")}</span>
                     {n > 1 && <span className="text-faint">{n}×</span>}

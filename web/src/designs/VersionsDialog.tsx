@@ -65,13 +65,13 @@ export function VersionsDialog({
           {versions.map((v) => (
             <li key={v.number}>
               <button
-                className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${v.number === number ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${v.number === number ? "chosen" : "hover:bg-base-200"}`}
                 onClick={() => setChosen(v.number)}
               >
                 <span className="font-semibold">Version {v.number}</span>
                 {v.produced && " · produced"}
                 {v.restoredFrom !== null && ` · from ${v.restoredFrom}`}
-                <span className="block text-[12px] opacity-80">
+                <span className="block text-[12px] text-faint">
                   {moment(v.updatedAt)}, {v.by}
                 </span>
               </button>

@@ -37,14 +37,14 @@ function Choices({ items, command, ref }: SuggestionProps<FieldChoice> & { ref?:
           key={item.name}
           role="option"
           aria-selected={i === at}
-          className={`flex cursor-pointer gap-2 rounded px-2 py-1 ${i === at ? "bg-primary text-primary-content" : ""}`}
+          className={`flex cursor-pointer gap-2 rounded px-2 py-1 ${i === at ? "chosen" : ""}`}
           onMouseDown={(e) => {
             e.preventDefault();
             command(item);
           }}
         >
           <span className="flex-1 truncate">{item.name}</span>
-          <span className="max-w-28 truncate opacity-70">{item.hint}</span>
+          <span className="max-w-28 truncate text-faint">{item.hint}</span>
         </li>
       ))}
     </ul>

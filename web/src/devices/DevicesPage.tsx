@@ -60,12 +60,12 @@ export function DevicesPage() {
   const item = (key: string, current: boolean, name: string, hint: string, run: () => void) => (
     <li key={key}>
       <button
-        className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${current ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+        className={`w-full cursor-pointer rounded px-2 py-1.5 text-left ${current ? "chosen" : "hover:bg-base-200"}`}
         aria-current={current || undefined}
         onClick={run}
       >
         {name}
-        <span className="block text-[12px] opacity-75">{hint}</span>
+        <span className="block text-[12px] text-faint">{hint}</span>
       </button>
     </li>
   );

@@ -104,7 +104,7 @@ export function InboxPage() {
               return (
                 <button
                   key={v.key}
-                  className={`absolute w-full cursor-pointer border-b border-line px-3 py-1.5 text-left ${v.index === at ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                  className={`absolute w-full cursor-pointer border-b border-line px-3 py-1.5 text-left ${v.index === at ? "chosen" : "hover:bg-base-200"}`}
                   style={{ top: v.start, height: 52 }}
                   aria-current={v.index === at || undefined}
                   data-testid="posted"
@@ -114,9 +114,9 @@ export function InboxPage() {
                     <>
                       <span className="flex gap-2">
                         <span className="min-w-0 flex-1 truncate font-semibold">{row.recipients}</span>
-                        <span className="shrink-0 text-[12px] opacity-75">{moment(row.at)}</span>
+                        <span className="shrink-0 text-[12px] text-faint">{moment(row.at)}</span>
                       </span>
-                      <span className="flex items-center gap-1.5 opacity-85">
+                      <span className="flex items-center gap-1.5 text-faint">
                         <span className="min-w-0 flex-1 truncate">{row.subject}</span>
                         {row.files > 0 && <Paperclip size={12} />}
                         <span className="text-[12px]">{size(row.size)}</span>

@@ -64,7 +64,7 @@ export function SheetStack({ id, close }: { id: number; close: () => void }) {
           {sheet?.spoiled && <strong className="text-error">Jammed and spoiled</strong>}
         </div>
         <div
-          className={`on-sand max-h-[62vh] overflow-auto bg-base-200 p-3 ${sheet?.spoiled ? "opacity-60" : ""}`}
+          className={`on-sand max-h-[62vh] overflow-auto bg-base-200 p-3 ${sheet?.spoiled ? "outline-2 -outline-offset-2 outline-error" : ""}`}
           role="region"
           tabIndex={0}
           aria-label="Sheet"

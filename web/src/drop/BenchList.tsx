@@ -220,7 +220,7 @@ function Row({
   const pale = !at && (row.tray === "Held" || row.tray === "Mailed");
   return (
     <div
-      className={`grid h-full cursor-pointer grid-cols-[30px_46px_1fr_132px] items-center border-b border-line pl-1 ${at ? "bg-primary text-primary-content" : selected ? "bg-info/15" : "hover:bg-base-200"}`}
+      className={`grid h-full cursor-pointer grid-cols-[30px_46px_1fr_132px] items-center border-b border-line pl-1 ${at ? "chosen" : selected ? "bg-info/15" : "hover:bg-base-200"}`}
       onMouseDown={(e) => e.shiftKey && e.preventDefault()}
       onClick={onClick}
     >

@@ -126,7 +126,7 @@ export function LongestCard({ drop }: { drop: Drop }) {
   return (
     <li ref={ref} data-testid="longest-piece">
       <a className="block" href={`/api/drops/${drop.id}/longest.pdf`} target="_blank" rel="noreferrer" title="Open in a new window">
-        <span className="block min-h-[211px] opacity-80">
+        <span className="block min-h-[211px]">
           {data.data && <PdfPages data={data.data} width={width} widthOf={widthOf} mark="longest" />}
         </span>
       </a>

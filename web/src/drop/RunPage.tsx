@@ -173,7 +173,7 @@ function Batches({ detail }: { detail: Detail }) {
         return (
           <li
             key={b.number}
-            className={`w-[150px] border border-line px-2 py-1 text-[12px] leading-4 ${b.state === "out" ? "bg-success/15" : b.state === "printing" || b.state === "doubt" ? "bg-doubt" : b.state === "given up" ? "opacity-60" : ""}`}
+            className={`w-[150px] border border-line px-2 py-1 text-[12px] leading-4 ${b.state === "out" ? "bg-success/15" : b.state === "printing" || b.state === "doubt" ? "bg-doubt" : b.state === "given up" ? "text-faint" : ""}`}
           >
             <span className="block truncate font-semibold">
               {pieceNumber(b.firstPiece)} to {pieceNumber(b.lastPiece)}

@@ -34,7 +34,7 @@ export function Trays({ counts, chosen, onChoose }: { counts: Drop["trays"]; cho
             {trayNames[tray]}
           </span>
           <span
-            className={`block text-[18px] leading-[22px] font-bold ${counts[key] === 0 ? "opacity-60" : ""}`}
+            className={`block text-[18px] leading-[22px] font-bold ${counts[key] === 0 ? "text-faint" : ""}`}
             data-testid={`tray-${tray}`}
           >
             {count(counts[key])}

@@ -49,12 +49,12 @@ export function WhatPlace() {
           {drop.package.map((p) => (
             <li key={p.designId}>
               <button
-                className={`flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1.5 text-left ${p.designId === designId ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                className={`flex w-full cursor-pointer items-baseline gap-2 rounded px-2 py-1.5 text-left ${p.designId === designId ? "chosen" : "hover:bg-base-200"}`}
                 aria-pressed={p.designId === designId}
                 onClick={() => setChosen(p.designId)}
               >
                 <span className="flex-1 font-semibold">{p.name}</span>
-                <span className="opacity-80">{kinds[p.kind].name}</span>
+                <span className="text-faint">{kinds[p.kind].name}</span>
               </button>
             </li>
           ))}

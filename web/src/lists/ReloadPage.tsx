@@ -382,7 +382,7 @@ function Item({
     [value("Key"), [value("GivenName"), value("FamilyName")].filter(Boolean).join(" ") || value("FullName")].filter(Boolean).join(" · ") ||
     (item.recipient ? `No. ${item.recipient.number}` : "");
   return (
-    <tr className={`border-b border-line align-top ${on ? "" : "opacity-50"}`}>
+    <tr className={`border-b border-line align-top ${on ? "" : "text-faint [&_b]:text-inherit [&_s]:text-inherit"}`}>
       <td className="w-8 py-1.5">
         <input
           type="checkbox"

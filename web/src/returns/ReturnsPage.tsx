@@ -344,7 +344,7 @@ function Piece({ piece, others, at, rules, onOther, onBack, onDone }: PieceProps
           {rules.map((r, i) => (
             <button
               key={r.reason}
-              className={`mb-0.5 flex w-full cursor-pointer items-center gap-3 rounded px-2 py-1.5 text-left ${reason === r.reason ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+              className={`mb-0.5 flex w-full cursor-pointer items-center gap-3 rounded px-2 py-1.5 text-left ${reason === r.reason ? "chosen" : "hover:bg-base-200"}`}
               aria-pressed={reason === r.reason}
               disabled={!!piece.objection || busy}
               onClick={() => choose(r, false)}

@@ -75,11 +75,11 @@ function Ladders({ stored }: { stored: Schema["LaddersView"] }) {
         {ladders.map((l) => (
           <button
             key={l.language}
-            className={`flex cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left ${l.language === language ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+            className={`flex cursor-pointer items-baseline gap-2 rounded px-2 py-1 text-left ${l.language === language ? "chosen" : "hover:bg-base-200"}`}
             onClick={() => (setLanguage(l.language), setOpened(null))}
           >
             <span className="flex-1">{l.name}</span>
-            <span className="tabular-nums opacity-75">{inUse(l.language) > 0 ? count(inUse(l.language)) : ""}</span>
+            <span className="tabular-nums text-faint">{inUse(l.language) > 0 ? count(inUse(l.language)) : ""}</span>
           </button>
         ))}
         <p className="mt-3 px-2 text-[12px] text-faint">

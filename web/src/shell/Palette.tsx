@@ -50,8 +50,7 @@ function Opened({ close }: { close: () => void }) {
       ["Settings", "/settings"],
     ].map(([label = "", to = ""]) => ({ kind: "Page", label, to })),
   ];
-  const item =
-    "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:bg-primary data-[selected=true]:text-primary-content";
+  const item = "flex cursor-pointer items-center gap-3 rounded px-2 py-1.5 data-[selected=true]:chosen";
   const after = (run: () => void) => () => {
     close();
     // The dialog gives the focus back first.
@@ -73,14 +72,14 @@ function Opened({ close }: { close: () => void }) {
             .filter((a) => !a.quiet)
             .map((a) => (
               <Command.Item key={a.label} value={`do ${a.label}`} onSelect={after(a.run)} className={item}>
-                <span className="w-14 text-[11px] opacity-75">Action</span>
+                <span className="w-14 text-[11px] text-faint">Action</span>
                 <span className="flex-1">{a.label}</span>
                 {a.keys && <kbd className="kbd text-base-content">{keyName(a.keys.split(" ")[0] ?? "")}</kbd>}
               </Command.Item>
             ))}
           {records.map((r) => (
             <Command.Item key={r.to} value={`${r.kind} ${r.label} ${r.to}`} onSelect={after(() => void navigate(r.to))} className={item}>
-              <span className="w-14 text-[11px] opacity-75">{r.kind}</span>
+              <span className="w-14 text-[11px] text-faint">{r.kind}</span>
               <span className="flex-1 truncate">{r.label}</span>
             </Command.Item>
           ))}
@@ -93,11 +92,11 @@ function Opened({ close }: { close: () => void }) {
                 onSelect={after(() => void navigate(`/lists/${p.listId}/recipients/${p.recipientId}`))}
                 className={item}
               >
-                <span className="w-14 text-[11px] opacity-75">Recipient</span>
+                <span className="w-14 text-[11px] text-faint">Recipient</span>
                 <span className="flex-1 truncate">
                   {p.name}, {p.place}
                 </span>
-                <span className="truncate text-[11px] opacity-75">{p.listName}</span>
+                <span className="truncate text-[11px] text-faint">{p.listName}</span>
               </Command.Item>
             ))}
         </Command.List>

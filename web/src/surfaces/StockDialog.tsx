@@ -118,12 +118,12 @@ export function StockDialog({
                   <li key={s.id}>
                     <button
                       type="button"
-                      className={`flex w-full cursor-pointer gap-2 rounded px-2 py-1 text-left ${stock === s.id ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+                      className={`flex w-full cursor-pointer gap-2 rounded px-2 py-1 text-left ${stock === s.id ? "chosen" : "hover:bg-base-200"}`}
                       aria-pressed={stock === s.id}
                       onClick={() => setStock(s.id)}
                     >
                       <span className="w-56 tabular-nums">{s.name}</span>
-                      <span className="flex-1 opacity-75">
+                      <span className="flex-1 text-faint">
                         {s.inches ? "US Letter" : "A4"},{" "}
                         {s.corner === "round" ? "round" : s.corner === "rounded" ? "rounded corners" : "square corners"}
                         {s.id.endsWith("badge") ? ", name badges" : s.id.endsWith("file") ? ", file labels" : ""}

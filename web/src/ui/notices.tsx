@@ -54,7 +54,7 @@ export function Notices() {
               {n.action.label}
             </button>
           )}
-          <button className="cursor-pointer opacity-80 hover:opacity-100" aria-label="Dismiss" onClick={() => dismiss(n.id)}>
+          <button className="cursor-pointer" aria-label="Dismiss" onClick={() => dismiss(n.id)}>
             <X size={14} />
           </button>
         </div>
