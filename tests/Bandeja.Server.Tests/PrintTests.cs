@@ -178,6 +178,28 @@ public sealed class PrintTests : ServerTests
         Assert.Equal(6, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
     }
 
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task A_jam_is_told_once_when_the_server_starts_again_while_it_lasts_or_after(bool lasts)
+    {
+        var drop = await Drop(6);
+        await api.Put($"/api/printers/{printer}/practice", new { sheetsAMinute = 200, jamsIn10000 = 0 });
+        var run = await api.Post($"/api/drops/{drop}/runs", Print());
+        await api.Post($"/api/printers/{printer}/practice/jam", new { });
+        await Until(run, r => r["message"] is not null);
+        if (lasts)
+            await api.Restart();
+        await api.Client.DeleteAsync($"/api/printers/{printer}/practice/jam");
+        await Until(run, r => r["message"] is null);
+        await api.Restart();
+        await Done(run);
+        var log = await Log(run);
+        Assert.Single(log, l => l.EndsWith("Take the first out.", StringComparison.Ordinal));
+        Assert.Single(log, l => l.StartsWith("A sheet jammed.", StringComparison.Ordinal));
+        Assert.Equal(6, Api.Count(await api.Get($"/api/drops/{drop}"), "produced"));
+    }
+
     [Fact]
     public async Task Out_of_paper_waits_for_paper_and_random_jams_lose_nobody()
     {

@@ -34,6 +34,9 @@ public sealed record RunBatch
     }
     public string? DeviceJob { get; init; }
     public long SheetsOut { get; init; }
+
+    /// <summary>How many of its spoiled sheets the run's log tells of.</summary>
+    public long SpoiledTold { get; init; }
     public string? EndsJson { get; init; }
     public long Before { get; init; }
 
@@ -50,8 +53,8 @@ public sealed record RunBatch
 public sealed class RunBatches(Database database)
 {
     const string Sql = """
-        SELECT b.run_id, b.number, b.position, b.first_at, b.last_at, b.state AS stored_state, b.device_job, b.sheets_out, b.ends_json,
-            b.before, b.again, (SELECT piece_number FROM run_piece WHERE run_id = b.run_id
+        SELECT b.run_id, b.number, b.position, b.first_at, b.last_at, b.state AS stored_state, b.device_job, b.sheets_out,
+            b.spoiled_told, b.ends_json, b.before, b.again, (SELECT piece_number FROM run_piece WHERE run_id = b.run_id
             AND position = b.first_at) AS first_piece, (SELECT piece_number FROM run_piece
             WHERE run_id = b.run_id AND position = b.last_at) AS last_piece
         FROM run_batch b
@@ -63,6 +66,24 @@ public sealed class RunBatches(Database database)
         using var c = database.Open();
         return [.. c.Query<RunBatch>(Sql + " WHERE b.run_id = @runId ORDER BY b.number", new { runId })];
     }
+
+    /// <summary>Writes into the run's log what became of spoiled sheets, and how many it tells of now: at once, so that none is told
+    /// twice or never, whenever the server ends.</summary>
+    public void TellSpoiled(RunBatch batch, int told, IEnumerable<string> lines, DateTimeOffset at) =>
+        database.Write(c =>
+        {
+            foreach (var line in lines)
+                RunLog.Add(c, batch.RunId, line, at);
+            c.Execute(
+                "UPDATE run_batch SET spoiled_told = @told WHERE run_id = @RunId AND number = @Number",
+                new
+                {
+                    told,
+                    batch.RunId,
+                    batch.Number,
+                }
+            );
+        });
 
     /// <summary>
     /// Divides a run into batches, where that is not done yet: of each some pieces of every design, so that letters and envelopes stay

@@ -143,7 +143,8 @@ public sealed class PrintJob(
     )
     {
         var sheets = batch.Sheets(settings.Copies, settings.Collated);
-        var (seen, told, spoiled) = ((int)batch.SheetsOut, (string?)null, -1);
+        // What the run's log and its message tell already is not told again by a process that goes on where another ended.
+        var (seen, told, spoiled) = ((int)batch.SheetsOut, runs.Get(run.Id).Message, (int)batch.SpoiledTold);
         var from = runs.Get(run.Id).Printed;
         var (since, before) = (time.GetTimestamp(), (PrintReport?)null);
         while (true)
@@ -183,12 +184,16 @@ public sealed class PrintJob(
                 return false;
             }
             Record(run, batch, sheets, report, ref seen, ref from);
-            // Of what jammed before this process began, the log tells already.
-            if (spoiled < 0)
-                spoiled = batch.SheetsOut > 0 ? report.Spoiled.Count(s => s <= batch.SheetsOut) : 0;
-            foreach (var sheet in report.Spoiled.Skip(spoiled))
-                LogSpoiled(run, batch, sheets, sheet);
-            spoiled = Math.Max(spoiled, report.Spoiled.Count);
+            if (report.Spoiled.Count > spoiled)
+            {
+                batches.TellSpoiled(
+                    batch,
+                    report.Spoiled.Count,
+                    report.Spoiled.Skip(spoiled).Select(s => Spoiled(run, batch, sheets, s)),
+                    time.GetUtcNow()
+                );
+                spoiled = report.Spoiled.Count;
+            }
             if (report.Trouble != told)
             {
                 if ((told = report.Trouble) is not null)
@@ -235,18 +240,12 @@ public sealed class PrintJob(
         printed += batches.Report(run, batch, now, sheets.Pieces(now), finished, By(run));
     }
 
-    void LogSpoiled(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, int sheet)
-    {
-        var piece = sheets.PieceOn(sheet) is { } at ? runs.PieceAt(run.Id, (int)batch.FirstAt + at) : null;
-        log.Add(
-            run.Id,
-            piece is { } number
-                ? $"Piece {number:0000} of {run.Designs[(int)batch.Position - 1].Name} jammed and is printed again; both sheets "
-                    + "carry its number. Take the first out."
-                : "A separator sheet jammed and will print again.",
-            time.GetUtcNow()
-        );
-    }
+    /// <summary>What the run's log says of a sheet that jammed.</summary>
+    string Spoiled(RunRow run, RunBatch batch, Core.Drops.SheetsOut sheets, int sheet) =>
+        sheets.PieceOn(sheet) is { } at && runs.PieceAt(run.Id, (int)batch.FirstAt + at) is { } number
+            ? $"Piece {number:0000} of {run.Designs[(int)batch.Position - 1].Name} jammed and is printed again; both sheets "
+                + "carry its number. Take the first out."
+            : "A separator sheet jammed and will print again.";
 
     /// <inheritdoc/>
     public void Waits(JobRow job, string why)
