@@ -109,9 +109,14 @@ public sealed class Database : IDisposable
             .GetExecutingAssembly()
             .GetManifestResourceNames()
             .Where(n => n.Contains(migrations, StringComparison.Ordinal) && n.EndsWith(".sql", StringComparison.Ordinal))
-            .Append(RowsHaveOrigin);
+            .Concat(Written.Select(w => w.Name));
 
-    const string RowsHaveOrigin = "Bandeja.Store.Migrations.0002_rows_have_origin";
+    // Those that have to look before they know what to do, in their order among the others.
+    static readonly (string Name, DbUp.Engine.IScript Script)[] Written =
+    [
+        ("Bandeja.Store.Migrations.0002_rows_have_origin", new Migrations.RowsHaveOrigin()),
+        ("Bandeja.Store.Migrations.0029_partners_have_whole_names", new Migrations.PartnersHaveWholeNames()),
+    ];
 
     void Migrate()
     {
@@ -127,7 +132,8 @@ public sealed class Database : IDisposable
                 name => name.Contains(migrations, StringComparison.Ordinal) && name.EndsWith(".sql", StringComparison.Ordinal)
             );
         if (migrations == ".Migrations.")
-            upgrade = upgrade.WithScript(RowsHaveOrigin, new Migrations.RowsHaveOrigin());
+            foreach (var (name, script) in Written)
+                upgrade = upgrade.WithScript(name, script);
         var result = upgrade.WithTransactionPerScript().LogToNowhere().Build().PerformUpgrade();
         if (!result.Successful)
             throw new InvalidOperationException(

@@ -78,10 +78,12 @@ public sealed class FullNameTests
     public void A_name_whose_parts_have_columns_of_their_own_is_not_printed_and_may_stand_for_sorting() =>
         Assert.Empty(Of(["Okafor, Ana", null, "Ana", "Okafor", null]));
 
-    [Fact]
-    public void A_second_owner_who_stands_family_name_first_is_told_too()
+    [Theory]
+    [InlineData(Role.PartnerFullName)]
+    [InlineData(Role.PartnerGivenName)]
+    public void A_second_owner_who_stands_family_name_first_is_told_too(Role role)
     {
-        Column[] columns = [new(1, "Owner 1", ColumnType.Text, Role.FullName), new(2, "Owner 2", ColumnType.Text, Role.PartnerGivenName)];
+        Column[] columns = [new(1, "Owner 1", ColumnType.Text, Role.FullName), new(2, "Owner 2", ColumnType.Text, role)];
         var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
         var issue = Assert.Single(checker.Check(["Priya Raman", "Raman, Vikram"]), i => i.Kind == CheckKind.FamilyNameFirst);
         Assert.Equal([new(1, "Vikram Raman")], issue.Fixes);

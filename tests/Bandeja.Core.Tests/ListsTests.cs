@@ -377,8 +377,8 @@ public sealed class RoleTests
     [InlineData("Student Last,Student First,Parent/Guardian", ",,FullName")]
     [InlineData("Student,Parent First,Parent Last", ",GivenName,FamilyName")]
     [InlineData("Student Last,Student First,Grade", "FamilyName,GivenName,")]
-    [InlineData("Owner 1,Owner 2,Co-Resident", "FullName,PartnerGivenName,")]
-    [InlineData("Tenant,Co-Tenant", "FullName,PartnerGivenName")]
+    [InlineData("Owner 1,Owner 2,Co-Resident", "FullName,PartnerFullName,")]
+    [InlineData("Tenant,Co-Tenant", "FullName,PartnerFullName")]
     [InlineData("First,Last,Envelope Name", "GivenName,FamilyName,AddressedTo")]
     public void The_recipient_is_whoever_gets_the_mail(string headings, string roles)
     {

@@ -150,7 +150,7 @@ public sealed class NewerFileTests : ServerTests
         );
         var columns = (await Columns(list)).ToDictionary(c => (string)c["name"]!, c => (string)c["role"]!);
         Assert.Equal(
-            ("PartnerGivenName", "None", "None"),
+            ("PartnerFullName", "None", "None"),
             (columns["Owner 2"], columns["Partner's given name"], columns["Partner's family name"])
         );
         var report = (await api.Get($"/api/lists/{list}"))["report"]!.AsArray().Select(r => (string)r!);
@@ -167,7 +167,7 @@ public sealed class NewerFileTests : ServerTests
         var outcome = await api.Post($"/api/lists/{list}/columns/{await Column(list, "Owner")}/divide", new { whole = "FullName" });
         var columns = (await Columns(list)).ToDictionary(c => (string)c["name"]!, c => (string)c["role"]!);
         Assert.Equal(
-            ("PartnerGivenName", "None", "None", "GivenName"),
+            ("PartnerFullName", "None", "None", "GivenName"),
             (columns["Owner 2"], columns["Partner's given name"], columns["Partner's family name"], columns["Given name"])
         );
         Assert.Equal(

@@ -45,6 +45,7 @@ public sealed class DeliveryAddress
     readonly Dictionary<(string, CultureInfo), string> capitals = [];
     readonly List<string> streets = [];
     readonly string unitHeading;
+    readonly bool hasPartners;
     readonly List<AddressLine> lines = [];
     readonly List<AddressProblem> problems = [];
 
@@ -60,6 +61,7 @@ public sealed class DeliveryAddress
     )
     {
         roles = new(columns);
+        hasPartners = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) || roles.Has(Role.PartnerFullName);
         unitHeading = columns.FirstOrDefault(c => c.Role == Role.Unit)?.Name ?? "";
         (this.countryLine, this.language) = (countryLine, language[..Math.Min(2, language.Length)]);
         home = Countries.Named(homeCountry);
@@ -94,7 +96,7 @@ public sealed class DeliveryAddress
         streets.Clear();
         foreach (var line in (string[])[street, roles.Of(row, Role.Street2), roles.Of(row, Role.Street3)])
             if (line.Length > 0)
-                streets.Add(line);
+                streets.AddRange(CareOf.Lines(line));
         var unit = Unit(row);
         if (streets.Count == 0 && unit.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0)
             return lines;
@@ -172,7 +174,7 @@ public sealed class DeliveryAddress
         var person = PersonName.Of(roles, row);
         if (native)
             person = person with { FamilyFirst = true };
-        var partner = roles.Has(Role.PartnerGivenName) || roles.Has(Role.PartnerFamilyName) ? PersonName.PartnerOf(roles, row) : default;
+        var partner = hasPartners ? PersonName.PartnerOf(roles, row) : default;
         // In German the addressee is in the accusative: an Herrn Müller (DIN 5008).
         if (Country is "DE" or "AT")
             (person, partner) = (
@@ -187,7 +189,7 @@ public sealed class DeliveryAddress
                 }
             );
         var name =
-            partner.Given is { Length: > 0 } || partner.Family is { Length: > 0 }
+            hasPartners && !partner.IsEmpty
                 ? PersonName.Household(person, partner, roles.Of(row, Role.Language) is { Length: > 1 } own ? own : language)
                 : person.Full;
         // One piece for a household is addressed to all of it.

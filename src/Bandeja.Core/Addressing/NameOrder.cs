@@ -28,6 +28,17 @@ static partial class NameOrder
         return first > 0 && first + commas >= FewestNames && first >= last * 4;
     }
 
+    /// <summary>Whether the whole name of somebody's partner stands so: where it begins with the family name of both, or tells by
+    /// itself.</summary>
+    /// <param name="familyName">The family name of the first; empty where it is not known.</param>
+    public static bool IsFamilyFirst(string name, string familyName) =>
+        familyName.Length > 0
+            && name.Length > familyName.Length
+            && name[familyName.Length] == ' '
+            && name.StartsWith(familyName, StringComparison.OrdinalIgnoreCase)
+            && !name.EndsWith(" " + familyName, StringComparison.OrdinalIgnoreCase)
+        || Told(name) == true;
+
     /// <summary>What one name tells: true for the family name first; null where it can be read both ways, or is none.</summary>
     static bool? Told(string name)
     {

@@ -126,7 +126,7 @@ public sealed partial record NameParts(
     /// <see cref="NameOrder"/>.</param>
     public static NameParts Of(string name, bool familyFirst = false)
     {
-        name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Trim(',', ';', ' ');
+        name = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Trim(',', ';', ' ', '&', '+');
         if (name.Length == 0)
             return new(null, null, null);
         if (Nobody().IsMatch(name) || Estate().IsMatch(name))

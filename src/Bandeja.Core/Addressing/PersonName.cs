@@ -69,21 +69,44 @@ public readonly record struct PersonName(
             roles.Of(row, Role.MiddleName),
             roles.Of(row, Role.FamilyName),
             roles.Of(row, Role.Suffix),
-            roles.Of(row, Role.FullName),
+            WholeOf(roles, row),
             IsFamilyFirst(roles.Of(row, Role.Language))
         );
 
-    /// <summary>The second person's of a household; the parts are empty where there is none.</summary>
-    public static PersonName PartnerOf(RecipientRoles roles, IRow row) =>
-        new(
+    /// <summary>The name in one piece, without a sign at its end that joins it to the next column.</summary>
+    internal static string WholeOf(RecipientRoles roles, IRow row) => roles.Of(row, Role.FullName).TrimEnd(Joining);
+
+    // SMITH JOHN A &, where the second owner stands in the next column.
+    static readonly char[] Joining = ['&', '+', ' '];
+
+    /// <summary>The second person's of a household; the parts are empty where there is none. A whole name is divided where that is
+    /// certain: the first's family name tells in which order it stands.</summary>
+    public static PersonName PartnerOf(RecipientRoles roles, IRow row)
+    {
+        var familyFirst = IsFamilyFirst(roles.Of(row, Role.Language));
+        var partner = new PersonName(
             roles.Of(row, Role.PartnerTitle),
             roles.Of(row, Role.PartnerGivenName),
             "",
             roles.Of(row, Role.PartnerFamilyName),
             "",
             "",
-            IsFamilyFirst(roles.Of(row, Role.Language))
+            familyFirst
         );
+        if (partner.HasParts || roles.Of(row, Role.PartnerFullName).Trim(Joining) is not { Length: > 0 } whole)
+            return partner;
+        partner = partner with { Whole = whole };
+        var name = NameParts.Of(whole, NameOrder.IsFamilyFirst(whole, roles.Of(row, Role.FamilyName)));
+        if (!name.IsCertain || name.Family is not { } family || name.PartnerGiven is not null || name.PartnerTitle is not null)
+            return partner;
+        partner = partner with { Title = name.Title ?? partner.Title, Suffix = name.Suffix ?? "" };
+        // Maria; Maria L.: the family name is the first's.
+        if (name.Given is null && name.Title is null)
+            return family.Contains(' ') ? partner with { Suffix = "" } : partner with { Given = family };
+        if (family.TrimEnd('.').Length == 1)
+            return partner with { Given = $"{name.Given} {family}" };
+        return partner with { Given = name.Given ?? "", Family = family };
+    }
 
     bool HasParts => Given.Length > 0 || Family.Length > 0;
 
@@ -138,8 +161,10 @@ public readonly record struct PersonName(
     /// <param name="language">A BCP 47 tag: the word between them.</param>
     public static string Household(PersonName first, PersonName second, string language)
     {
-        if (second.Given.Length == 0 && second.Family.Length == 0)
+        if (second.IsEmpty)
             return first.Full;
+        if (first.IsEmpty)
+            return second.Full;
         // Mr. and Mrs. John Q. Public III: the second has nothing of their own but the title.
         if (
             second.Given.Length == 0
@@ -153,18 +178,20 @@ public readonly record struct PersonName(
                     Title = HouseholdName.Of([(first.Title, null), (second.Title, null)], HouseholdForm.GivenNames, language),
                 }
             ).Full;
-        if (!first.HasParts)
-            return first.Whole.Length == 0
-                ? second.Full
-                : HouseholdName.Of(
-                    [(first.Whole, null), (Joined(second.Title, second.Given), Null(second.Family))],
-                    HouseholdForm.GivenNames,
-                    language
-                );
+        // What cannot be told apart, or stands beside a whole name, is written as it stands.
+        if (!first.HasParts || !second.HasParts)
+            return HouseholdName.Of(
+                [
+                    (first.Full, null),
+                    second.Whole.Length > 0 ? (second.Whole, null) : (Joined(second.Title, second.Given), Null(second.Family)),
+                ],
+                HouseholdForm.GivenNames,
+                language
+            );
         var titled = first.Title.Length > 0 || second.Title.Length > 0;
         var family = second.Family.Length == 0 ? first.Family : second.Family;
         // A suffix is of the first alone, and a family name that comes first has no place behind both: each is written in full.
-        if (first.FamilyFirst || first.Suffix.Length > 0)
+        if (first.FamilyFirst || first.Suffix.Length > 0 || second.Suffix.Length > 0)
             return HouseholdName.Of(
                 [(first.Full, null), ((second with { Family = family }).Full, null)],
                 HouseholdForm.GivenNames,

@@ -13,8 +13,11 @@ static class FullNameChecks
     public static void Check(CheckedRow row)
     {
         if (row[Role.GivenName] is null && row[Role.FamilyName] is null)
+        {
             Check(row, Role.FullName);
-        // A second owner's whole name stands in the partner's column, too.
+            Check(row, Role.PartnerFullName);
+        }
+        // A second owner's whole name may stand in the column of given names, too.
         if (row[Role.PartnerFamilyName] is null)
             Check(row, Role.PartnerGivenName);
         Check(row, Role.AddressedTo);

@@ -11,7 +11,7 @@ public sealed class RowChecker(IReadOnlyList<Column> columns, CheckSettings sett
     /// checked
     /// again; <c>CheckRulesTests</c> tells when that is.
     /// </summary>
-    public const int Rules = 13;
+    public const int Rules = 14;
 
     readonly CheckedRow row = new(columns, settings);
     readonly TextChecks texts = new(columns, settings);

@@ -15,7 +15,7 @@ sealed partial class TextChecks(IReadOnlyList<Column> columns, CheckSettings set
             {
                 Role.Title => 20,
                 Role.GivenName or Role.FamilyName or Role.City => 40,
-                Role.FullName or Role.Organization or Role.Street or Role.Street2 or Role.Street3 => 60,
+                Role.FullName or Role.PartnerFullName or Role.Organization or Role.Street or Role.Street2 or Role.Street3 => 60,
                 Role.Region => 40,
                 Role.PostalCode => 12,
                 Role.Email => 254,
@@ -176,6 +176,7 @@ sealed partial class TextChecks(IReadOnlyList<Column> columns, CheckSettings set
                 or Role.FullName
                 or Role.PartnerGivenName
                 or Role.PartnerFamilyName
+                or Role.PartnerFullName
                 or Role.Street
                 or Role.Street2
                 or Role.Street3

@@ -23,6 +23,7 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
         ("Partner title", Role.PartnerTitle),
         ("Partner given name", Role.PartnerGivenName),
         ("Partner family name", Role.PartnerFamilyName),
+        ("Partner whole name", Role.PartnerFullName),
         ("Organization", Role.Organization),
         ("City", Role.City),
         ("Addressed to", Role.AddressedTo),
@@ -39,6 +40,7 @@ public sealed record SalutationLadders(IReadOnlyDictionary<string, IReadOnlyList
             $"{greeting} {{Given name}} {and} {{Partner given name}}",
             .. titles ? [$"{greeting} {{Title}} {{Family name}}"] : Array.Empty<string>(),
             $"{greeting} {{Given name}}",
+            $"{greeting} {{Whole name}} {and} {{Partner whole name}}",
             $"{greeting} {{Whole name}}",
             $"{greeting} {{Organization}}",
             nameless,
@@ -151,13 +153,30 @@ public sealed class Salutation
 
     sealed class PartRow(RecipientRoles roles) : IRow
     {
-        public IRow Row { get; set; } = new ArrayRow([]);
+        PersonName? partner;
+
+        public IRow Row
+        {
+            get;
+            set => (field, partner) = (value, null);
+        } = new ArrayRow([]);
+
+        PersonName Partner => partner ??= PersonName.PartnerOf(roles, Row);
+
         public string? this[int column]
         {
             get
             {
                 var role = SalutationLadders.Parts[column].Role;
-                var value = roles.Of(Row, role);
+                var value = role switch
+                {
+                    Role.PartnerTitle => Partner.Title,
+                    Role.PartnerGivenName => Partner.Given,
+                    Role.PartnerFamilyName => Partner.Family,
+                    Role.FullName => PersonName.WholeOf(roles, Row),
+                    Role.PartnerFullName => Partner.Whole.Length > 0 ? Partner.Whole : Partner.GivenAndFamily,
+                    _ => roles.Of(Row, role),
+                };
                 return role switch
                 {
                     Role.AddressedTo => Greeted(value),

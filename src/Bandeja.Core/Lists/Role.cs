@@ -8,7 +8,8 @@ namespace Bandeja.Core.Lists;
 /// have a piece,
 /// and several columns may; <see cref="DeliveryPoint"/> the last two
 /// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other; <see cref="AddressedTo"/>
-/// the name of a whole household, where one piece goes to all of it.
+/// the name of a whole household, where one piece goes to all of it; <see cref="PartnerFullName"/> the whole name of the second of two
+/// people.
 /// </summary>
 public enum Role
 {
@@ -44,4 +45,5 @@ public enum Role
     Unit,
     HouseNumber,
     DoNotMail,
+    PartnerFullName,
 }

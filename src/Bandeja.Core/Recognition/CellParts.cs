@@ -41,8 +41,9 @@ public static class CellParts
     static IEnumerable<string> Telling(IEnumerable<string?> values) =>
         values.Where(v => !string.IsNullOrWhiteSpace(v)).Take(400).Select(v => v!);
 
-    /// <summary>True for the parts of the second of two people.</summary>
-    public static bool IsOfPartner(Role role) => role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName;
+    /// <summary>True for the name of the second of two people and its parts.</summary>
+    public static bool IsOfPartner(Role role) =>
+        role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName or Role.PartnerFullName;
 
     /// <summary>What a part's column is called.</summary>
     public static string NameOf(Role part) =>

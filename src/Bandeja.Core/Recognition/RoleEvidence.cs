@@ -203,8 +203,14 @@ public static class RoleEvidence
         // Amt is a county in Danish and an amount in English.
         if (role is Role.Region or Role.District && facts.Lettered < 0.5)
             return RoleGuess.None;
-        if (role is Role.PartnerGivenName && facts.Values.Any(v => v.StartsWith("c/o", StringComparison.OrdinalIgnoreCase)))
+        if (
+            role is Role.PartnerGivenName or Role.PartnerFullName
+            && facts.Values.Any(v => v.StartsWith("c/o", StringComparison.OrdinalIgnoreCase))
+        )
             return RoleGuess.None;
+        // Spouse: Maria, or Maria Lopez.
+        if (role is Role.PartnerFullName && facts.SeveralWords < 0.5)
+            return new(Role.PartnerGivenName, 90, "the heading and the values");
         if (role is Role.Email && facts.Email < 0.3 && facts.Street > 0.7)
             return new(Role.Street, 70, "the values");
         if (

@@ -125,7 +125,8 @@ public static class RoleRecognizer
         role switch
         {
             Role.Title => Role.PartnerTitle,
-            Role.GivenName or Role.FullName => Role.PartnerGivenName,
+            Role.GivenName => Role.PartnerGivenName,
+            Role.FullName => Role.PartnerFullName,
             Role.FamilyName => Role.PartnerFamilyName,
             _ => Role.None,
         };

@@ -38,7 +38,7 @@ export function FirstRows({
               <th
                 key={c.position}
                 data-open={isOpen(c) || undefined}
-                className={`min-w-36 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "opacity-60"}`}
+                className={`min-w-40 border-b border-r border-line px-2 py-1 text-left align-top ${c.include ? "" : "text-faint"}`}
               >
                 <span className="flex items-center gap-1.5">
                   <input
@@ -155,16 +155,16 @@ export function FirstRows({
               <tr
                 key={i}
                 title={heading ? "This row holds the headings" : "Click to use this row as headings"}
-                className={`cursor-pointer ${heading ? "bg-primary text-primary-content" : i < look.headingRow ? "text-faint" : "hover:bg-base-200"}`}
+                className={`cursor-pointer ${heading ? "chosen" : i < look.headingRow ? "text-faint" : "hover:bg-base-200"}`}
                 onClick={() => onHeadingRow(i)}
               >
-                <td className="border-b border-r border-line px-2 py-1 text-right opacity-80">{look.firstRowNumbers[i]}</td>
+                <td className="border-b border-r border-line px-2 py-1 text-right text-faint">{look.firstRowNumbers[i]}</td>
                 {(i < look.headingRow ? row.map((_, p) => ({ position: p, include: true })) : chosen).map((c) => (
                   <td
                     key={c.position}
-                    className={`max-w-60 truncate border-b border-r border-line px-2 py-1 ${c.include ? "" : "opacity-40"}`}
+                    className={`max-w-60 truncate border-b border-r border-line px-2 py-1 ${c.include ? "" : "text-faint"}`}
                   >
-                    {row[c.position] ?? <span className="opacity-40">·</span>}
+                    {row[c.position] ?? <span className="text-faint">·</span>}
                   </td>
                 ))}
               </tr>
