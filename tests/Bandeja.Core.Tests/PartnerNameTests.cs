@@ -65,16 +65,33 @@ public sealed class PartnerNameTests
             Of([new(1, "Owner", ColumnType.Text, Role.FullName), new(2, "Owner 2", ColumnType.Text, Role.PartnerFullName)], owner, partner)
         );
 
-    [Fact]
-    public void Parts_that_have_columns_of_their_own_win() =>
+    [Theory]
+    [InlineData("Maria Lopez", "Mia", "Berg", "Mrs.", "John Smith and Maria Lopez")]
+    [InlineData(null, "Mia", "Berg", "Mrs.", "John Smith and Mrs. Mia Berg")]
+    [InlineData(null, "Mia", null, null, "John and Mia Smith")]
+    [InlineData("Lopez", null, null, "Dr.", "John and Dr. Lopez Smith")]
+    public void Two_second_people_are_not_mixed_and_the_whole_name_goes_first(
+        string? whole,
+        string? given,
+        string? family,
+        string? title,
+        string line
+    ) =>
         Assert.Equal(
-            "John and Mia Smith",
+            line,
             Of(
-                [.. Parts[..3], new(4, "Spouse first name", ColumnType.Text, Role.PartnerGivenName)],
+                [
+                    .. Parts[..3],
+                    new(4, "Partner's given name", ColumnType.Text, Role.PartnerGivenName),
+                    new(5, "Partner's family name", ColumnType.Text, Role.PartnerFamilyName),
+                    new(6, "Partner's title", ColumnType.Text, Role.PartnerTitle),
+                ],
                 "John",
                 "Smith",
-                "Maria Lopez",
-                "Mia"
+                whole,
+                given,
+                family,
+                title
             ).Line
         );
 

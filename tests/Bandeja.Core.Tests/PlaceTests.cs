@@ -1,3 +1,4 @@
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Checks;
 using Bandeja.Core.Places;
 using FsCheck.Xunit;

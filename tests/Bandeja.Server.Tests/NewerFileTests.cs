@@ -145,29 +145,29 @@ public sealed class NewerFileTests : ServerTests
     {
         var list = await api.BringIn(
             "m.csv",
-            "Owner,Owner 2\nOKAFOR ANA M & LUIS,\nBERG PER,BERG INGRID\nLIND ROBERT J,\n",
+            "Owner,Owner 2\nOKAFOR ANA M & LUIS,\nBERG PER & EVA,BERG INGRID\nLIND ROBERT J,\n",
             c => c["divide"] = (bool)c["familyFirst"]!
         );
         var columns = (await Columns(list)).ToDictionary(c => (string)c["name"]!, c => (string)c["role"]!);
         Assert.Equal(
-            ("PartnerFullName", "None", "None"),
+            ("PartnerFullName", "PartnerGivenName", "PartnerFamilyName"),
             (columns["Owner 2"], columns["Partner's given name"], columns["Partner's family name"])
         );
         var report = (await api.Get($"/api/lists/{list}"))["report"]!.AsArray().Select(r => (string)r!);
         Assert.Contains(
             report,
-            r => r.StartsWith("“Owner” names a partner who will not be addressed", StringComparison.Ordinal) && r.Contains("row 2")
+            r => r.StartsWith("“Owner” names a partner who will not be addressed", StringComparison.Ordinal) && r.Contains("(1: row 3)")
         );
     }
 
     [Fact]
     public async Task Splitting_on_the_desk_takes_no_partner_from_another_column_and_says_who_is_not_addressed()
     {
-        var list = await api.BringIn("m.csv", "Owner,Owner 2\nAna Okafor and Luis Sousa,\nPer Berg,Ingrid Berg\n");
+        var list = await api.BringIn("m.csv", "Owner,Owner 2\nAna Okafor and Luis Sousa,\nPer and Eva Berg,Ingrid Berg\n");
         var outcome = await api.Post($"/api/lists/{list}/columns/{await Column(list, "Owner")}/divide", new { whole = "FullName" });
         var columns = (await Columns(list)).ToDictionary(c => (string)c["name"]!, c => (string)c["role"]!);
         Assert.Equal(
-            ("PartnerFullName", "None", "None", "GivenName"),
+            ("PartnerFullName", "PartnerGivenName", "PartnerFamilyName", "GivenName"),
             (columns["Owner 2"], columns["Partner's given name"], columns["Partner's family name"], columns["Given name"])
         );
         Assert.Equal(

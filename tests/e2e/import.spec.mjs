@@ -149,7 +149,10 @@ test("a roll of owners is split by its own order, and mail goes to their address
     "012-4,Lind Robert J Jr,4 Maple St,97412,4 Maple St,Fernquay OR 97412",
   ].join("\r\n");
   await choose(page, file("farm.csv", roll));
-  await page.getByRole("button", { name: "Will be split" }).click();
+  await page
+    .getByRole("columnheader", { name: /Owner name/ })
+    .getByRole("button", { name: "Will be split" })
+    .click();
   const split = page.getByRole("dialog", { name: "Split Owner name" });
   const okafor = split.getByRole("row", { name: /^Okafor Ana M & Luis TR/ });
   await expect(okafor.getByRole("cell")).toHaveText(["Okafor Ana M & Luis TR", "·", "Ana M", "Okafor", "·", "Luis", "Okafor", "·"]);
@@ -157,9 +160,20 @@ test("a roll of owners is split by its own order, and mail goes to their address
   await expect(okafor.getByRole("cell", { name: "Okafor Ana", exact: true })).toBeVisible();
   await split.getByLabel("Names are written").selectOption("family name first, without a comma");
   await split.getByRole("button", { name: "Split", exact: true }).click();
-  // The city line is divided, too.
-  await page.getByRole("button", { name: "Split…" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Split", exact: true }).click();
+  // The city line is divided, too: postal codes are checked, and can be sorted by.
+  await page
+    .getByRole("columnheader", { name: /Mail city st zip/ })
+    .getByRole("button", { name: "Will be split" })
+    .click();
+  const city = page.getByRole("dialog", { name: "Split Mail city st zip" });
+  await expect(city.getByRole("row", { name: /^Linden Bay/ }).getByRole("cell")).toHaveText([
+    "Linden Bay, OR, 97420",
+    "Linden Bay",
+    "OR",
+    "97420",
+    "·",
+  ]);
+  await city.getByRole("button", { name: "Split", exact: true }).click();
   await page.getByRole("button", { name: "Import 4 recipients" }).click();
   await page.waitForURL(/\/lists\/\d+$/);
   const listId = Number(page.url().split("/").at(-1));

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Core.Texts;
@@ -31,7 +32,7 @@ public readonly record struct AddressProblem(AddressIssue Issue, string Value);
 /// Writes delivery addresses from the columns' roles, in the order and with the capitals of each country's post
 /// (<c>AddressFormats.tsv</c>). What is blank closes up. Bound to a list's columns once; serves one thread.
 /// </summary>
-public sealed class DeliveryAddress
+public sealed partial class DeliveryAddress
 {
     const int Kept = 4096;
     readonly RecipientRoles roles;
@@ -41,7 +42,7 @@ public sealed class DeliveryAddress
     readonly Dictionary<string, Country?> countries = new(StringComparer.Ordinal);
     readonly Dictionary<string, bool> cities = new(StringComparer.Ordinal);
     readonly Dictionary<(string, string), string> regions = [];
-    readonly Dictionary<(string, string), string> codes = [];
+    readonly Dictionary<(string, string, string), string> codes = [];
     readonly Dictionary<(string, CultureInfo), string> capitals = [];
     readonly List<string> streets = [];
     readonly string unitHeading;
@@ -79,11 +80,15 @@ public sealed class DeliveryAddress
     /// <summary>The country of the last address, ISO 3166-1; empty where it is not known.</summary>
     public string Country { get; private set; } = "";
 
+    /// <summary>The postal code of the last address as it is written; empty where it is blank, or stands within a whole address.</summary>
+    public string Code { get; private set; } = "";
+
     /// <summary>Writes the lines of one recipient; none where there is neither a street nor a place.</summary>
     public IReadOnlyList<AddressLine> Write(IRow row)
     {
         lines.Clear();
         problems.Clear();
+        Code = "";
         string street = roles.Of(row, Role.Street),
             city = roles.Of(row, Role.City),
             countryText = roles.Of(row, Role.Country),
@@ -97,16 +102,34 @@ public sealed class DeliveryAddress
         foreach (var line in (string[])[street, roles.Of(row, Role.Street2), roles.Of(row, Role.Street3)])
             if (line.Length > 0)
                 streets.AddRange(CareOf.Lines(line));
+        var regionText = roles.Of(row, Role.Region);
+        // A whole address on one line is written as if its parts had columns of their own.
+        if (whole.Length > 0 && city.Length == 0 && code.Length == 0 && OneLine(whole, country) is { } parts)
+        {
+            whole = "";
+            foreach (var line in parts.Streets)
+                if (!streets.Contains(line, StringComparer.OrdinalIgnoreCase))
+                    streets.Add(line);
+            (city, code, regionText) = (parts.City, parts.Code, regionText.Length > 0 ? regionText : parts.Region);
+            if (parts.Country.Length > 0 && countryText.Length == 0)
+            {
+                countryText = parts.Country;
+                country = Known(countryText);
+                Country = country?.Code ?? "";
+            }
+        }
         var unit = Unit(row);
+        if (unit.Length > 0 && streets.Exists(s => SecondaryUnit.IsSaid(s, unit)))
+            unit = "";
         if (streets.Count == 0 && unit.Length == 0 && city.Length == 0 && whole.Length == 0 && code.Length == 0)
             return lines;
         var native = Country is "JP" or "CN" or "TW" or "KR" && IsNative(city.Length > 0 ? city : street);
         var format = AddressFormat.Of(Country, native);
         Addressee(row, format, native);
-        var region = RegionOf(country, roles.Of(row, Role.Region));
+        var region = RegionOf(country, regionText);
         string district = roles.Of(row, Role.District),
             locality = roles.Of(row, Role.Locality);
-        code = CodeOf(country, code);
+        code = Code = CodeOf(country, code, region);
         if (whole.Length > 0)
         {
             var all = whole.Split(['\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
@@ -115,7 +138,7 @@ public sealed class DeliveryAddress
             foreach (var line in streets)
                 if (Unsaid(line))
                     Add(AddressLineKind.Street, line);
-            if (Unsaid(unit))
+            if (Unsaid(unit) && !SecondaryUnit.IsSaid(whole, unit))
                 Add(AddressLineKind.Street, unit);
             foreach (var line in all)
                 Add(AddressLineKind.Street, line);
@@ -126,7 +149,7 @@ public sealed class DeliveryAddress
                 Unsaid(locality) ? locality : "",
                 Unsaid(district) ? district : "",
                 Unsaid(city) ? city : "",
-                Unsaid(region) && Unsaid(roles.Of(row, Role.Region)) ? region : "",
+                Unsaid(region) && Unsaid(regionText) ? region : "",
                 Unsaid(code) ? code : ""
             );
         }
@@ -220,6 +243,20 @@ public sealed class DeliveryAddress
 
     static string Herrn(string title) =>
         title == "Herr" || title.StartsWith("Herr ", StringComparison.Ordinal) ? "Herrn" + title[4..] : title;
+
+    /// <summary>The parts of a whole address; null where it has lines already, or its city and postal code cannot be told.</summary>
+    static (IEnumerable<string> Streets, string City, string Region, string Code, string Country)? OneLine(string whole, Country? country)
+    {
+        if (country is null || whole.AsSpan().ContainsAny('\n', ';'))
+            return null;
+        if (AddressParts.OfCell(whole, country) is not (var street, { } city, var region, { } code, var named))
+            return null;
+        return (AfterComma().Split(street ?? "").Where(s => s.Length > 0).SelectMany(CareOf.Lines), city, region ?? "", code, named ?? "");
+    }
+
+    // “Calle Mayor, 5” is one line.
+    [GeneratedRegex(@"\s*,\s*(?=[\p{L}#])", RegexOptions.CultureInvariant)]
+    private static partial Regex AfterComma();
 
     /// <summary>The street with a house number that stands in a column of its own, as the country writes it.</summary>
     static string WithNumber(string street, string number, Country? country)
@@ -369,16 +406,22 @@ public sealed class DeliveryAddress
     }
 
     /// <summary>The postal code as its country writes it: <c>974121234</c> becomes <c>97412-1234</c>, <c>v1l4b3</c> becomes <c>V1L 4B3</c>.
-    /// What is no code of the country stays as it is.</summary>
-    string CodeOf(Country? country, string code)
+    /// A zero that a spreadsheet dropped is written where the region bears it out: 1970 in Massachusetts is 01970. What is no code of the
+    /// country stays as it is.</summary>
+    string CodeOf(Country? country, string code, string region)
     {
         if (country is null || code.Length == 0 || country.Masks.Count == 0)
             return code;
-        if (codes.TryGetValue((country.Code, code), out var known))
+        if (codes.TryGetValue((country.Code, code, region), out var known))
             return known;
         if (codes.Count >= Kept)
             codes.Clear();
-        return codes[(country.Code, code)] = PostalCode.Judge(country, code) is (PostalCodeState.OtherForm, { } proposal) ? proposal : code;
+        return codes[(country.Code, code, region)] = PostalCode.Judge(country, code) switch
+        {
+            (PostalCodeState.OtherForm, { } proposal) => proposal,
+            (PostalCodeState.LostZero, { } proposal) when country.RegionsOfCode(proposal).Any(r => r.Code == region) => proposal,
+            _ => code,
+        };
     }
 
     /// <summary>True where a city ends in the name of a country that the country column does not say, or says once more: <c>TORONTO

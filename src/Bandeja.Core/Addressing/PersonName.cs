@@ -79,8 +79,9 @@ public readonly record struct PersonName(
     // SMITH JOHN A &, where the second owner stands in the next column.
     static readonly char[] Joining = ['&', '+', ' '];
 
-    /// <summary>The second person's of a household; the parts are empty where there is none. A whole name is divided where that is
-    /// certain: the first's family name tells in which order it stands.</summary>
+    /// <summary>The second person's of a household; the parts are empty where there is none. A whole name in a column of its own goes
+    /// before parts that may be another's, such as of two people in the first's column. It is divided where that is certain: the first's
+    /// family name tells in which order it stands.</summary>
     public static PersonName PartnerOf(RecipientRoles roles, IRow row)
     {
         var familyFirst = IsFamilyFirst(roles.Of(row, Role.Language));
@@ -93,9 +94,9 @@ public readonly record struct PersonName(
             "",
             familyFirst
         );
-        if (partner.HasParts || roles.Of(row, Role.PartnerFullName).Trim(Joining) is not { Length: > 0 } whole)
+        if (roles.Of(row, Role.PartnerFullName).Trim(Joining) is not { Length: > 0 } whole)
             return partner;
-        partner = partner with { Whole = whole };
+        partner = partner with { Whole = whole, Title = partner.HasParts ? "" : partner.Title, Given = "", Family = "" };
         var name = NameParts.Of(whole, NameOrder.IsFamilyFirst(whole, roles.Of(row, Role.FamilyName)));
         if (!name.IsCertain || name.Family is not { } family || name.PartnerGiven is not null || name.PartnerTitle is not null)
             return partner;
@@ -103,7 +104,7 @@ public readonly record struct PersonName(
         // Maria; Maria L.: the family name is the first's.
         if (name.Given is null && name.Title is null)
             return family.Contains(' ') ? partner with { Suffix = "" } : partner with { Given = family };
-        if (family.TrimEnd('.').Length == 1)
+        if (name.Given is not null && family.TrimEnd('.').Length == 1)
             return partner with { Given = $"{name.Given} {family}" };
         return partner with { Given = name.Given ?? "", Family = family };
     }

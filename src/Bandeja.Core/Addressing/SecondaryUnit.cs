@@ -31,12 +31,7 @@ public static class SecondaryUnit
             return false;
         if (line[0] == '#')
             return true;
-        var words = FoldedText
-            .Of(line)
-            .Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
-            .Select(w => w.Trim('.', '#'))
-            .Where(w => w.Length > 0)
-            .ToArray();
+        var words = Words(line);
         if (words.Length is 0 or > 3)
             return false;
         if (Alone.Contains(words[0]) && (words.Length == 1 || words.Length == 2 && IsNumber(words[1])))
@@ -45,6 +40,29 @@ public static class SecondaryUnit
             return true;
         return words.Length > 1 && char.IsAsciiDigit(words[0][0]) && (Numbered.Contains(words[^1]) || Alone.Contains(words[^1]));
     }
+
+    /// <summary>True where a street line names a unit already: <c>14 Quay Rd Apt 3</c> and <c># 3</c>, whatever word or sign stands before
+    /// the number.</summary>
+    public static bool IsSaid(string street, string unit)
+    {
+        var words = Words(street);
+        var number = Words(unit) is [.., var last] ? last : "";
+        if (number.Length == 0 || !IsNumber(number))
+            return false;
+        for (var i = 1; i < words.Length; i++)
+            if (words[i] == number && Numbered.Contains(words[i - 1]))
+                return true;
+        return street.Contains('#') && Words(street[street.IndexOf('#')..]) is [var first, ..] && first == number;
+    }
+
+    static string[] Words(string line) =>
+        [
+            .. FoldedText
+                .Of(line)
+                .Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
+                .Select(w => w.Trim('.', '#'))
+                .Where(w => w.Length > 0),
+        ];
 
     static bool IsNumber(string word) => word.Length <= 2 || word.Length <= 8 && word.Any(char.IsAsciiDigit);
 }

@@ -1,3 +1,4 @@
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 

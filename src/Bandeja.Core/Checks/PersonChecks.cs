@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Texts;
 
@@ -65,7 +66,7 @@ sealed partial class PersonChecks
         var (given, family, full, organization) = (row[Role.GivenName], row[Role.FamilyName], row[Role.FullName], row[Role.Organization]);
         if (given is not null && Several().IsMatch(given))
             People(row, Role.GivenName, given);
-        else if (full is not null && Several().IsMatch(full))
+        else if (full is not null && Several().IsMatch(full) && NameParts.Of(full).Organization is null)
             People(row, Role.FullName, full);
         else if (given is not null || family is not null)
             Divided(row, given, family, organization);

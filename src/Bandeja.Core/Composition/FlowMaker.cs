@@ -608,7 +608,7 @@ sealed class FlowMaker(
                 // The barcode is read by the United States' post only.
                 if (context.AddressCountry() != "US")
                     return;
-                var postal = context.RoleValue(Role.PostalCode);
+                var postal = context.AddressCode();
                 if (IntelligentMail.Routing(postal, context.RoleValue(Role.DeliveryPoint)) is not { } routing)
                 {
                     notes.Barcode(

@@ -163,6 +163,13 @@ public sealed class EvaluationContext(
         return addresses!.Country;
     }
 
+    /// <summary>The postal code of the recipient's address as it is written; empty where it is blank.</summary>
+    public string AddressCode()
+    {
+        AddressLines();
+        return addresses!.Code;
+    }
+
     RecipientRoles Roles => roles ??= new(columns);
 
     /// <summary>The value of a role, empty where it is blank.</summary>

@@ -9,7 +9,7 @@ namespace Bandeja.Core.Lists;
 /// and several columns may; <see cref="DeliveryPoint"/> the last two
 /// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other; <see cref="AddressedTo"/>
 /// the name of a whole household, where one piece goes to all of it; <see cref="PartnerFullName"/> the whole name of the second of two
-/// people.
+/// people; <see cref="PostalCodeAddOn"/> the four digits that a United States ZIP+4 code adds to a ZIP Code in another column.
 /// </summary>
 public enum Role
 {
@@ -46,4 +46,5 @@ public enum Role
     HouseNumber,
     DoNotMail,
     PartnerFullName,
+    PostalCodeAddOn,
 }

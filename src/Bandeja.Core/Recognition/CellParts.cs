@@ -1,5 +1,4 @@
 using Bandeja.Core.Addressing;
-using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 
@@ -37,13 +36,35 @@ public static class CellParts
     public static bool IsFamilyFirst(Role whole, IEnumerable<string?> values) =>
         whole == Role.FullName && NameOrder.IsFamilyFirst(Telling(values));
 
+    /// <summary>An example of what would print badly if a column of whole names or addresses were not split: <c>Okafor, Ana</c>, or a city
+    /// and a postal code by which nothing could be sorted. Null where most values are none, and nothing is proposed.</summary>
+    public static string? Example(Role whole, IEnumerable<string?> values, Country home)
+    {
+        var filled = Telling(values).ToList();
+        List<string> found = whole switch
+        {
+            Role.FullName =>
+            [
+                .. filled.Where(v =>
+                    v.Contains(',')
+                    && NameParts.Of(v) is { IsCertain: true, Organization: null, Household: null, Family: { } family } n
+                    && (n.Given ?? n.PartnerGiven) is not null
+                    && v.TrimStart().StartsWith(family, StringComparison.Ordinal)
+                ),
+            ],
+            Role.WholeAddress => [.. filled.Where(v => Divide(v, whole, home) is [_, not null, _, not null, _])],
+            _ => [],
+        };
+        var people = whole == Role.FullName ? filled.Count(v => NameParts.Of(v).Organization is null) : filled.Count;
+        return found.Count > 0 && found.Count * 2 > people ? found[0].Trim() : null;
+    }
+
     /// <summary>The first filled values: so many say what a column is like.</summary>
     static IEnumerable<string> Telling(IEnumerable<string?> values) =>
         values.Where(v => !string.IsNullOrWhiteSpace(v)).Take(400).Select(v => v!);
 
-    /// <summary>True for the name of the second of two people and its parts.</summary>
-    public static bool IsOfPartner(Role role) =>
-        role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName or Role.PartnerFullName;
+    /// <summary>True for the parts of the second of two people.</summary>
+    public static bool IsOfPartner(Role role) => role is Role.PartnerTitle or Role.PartnerGivenName or Role.PartnerFamilyName;
 
     /// <summary>What a part's column is called.</summary>
     public static string NameOf(Role part) =>
@@ -90,37 +111,14 @@ public static class CellParts
             ];
             return Array.ConvertAll(parts, p => string.IsNullOrWhiteSpace(p) ? null : p);
         }
-        // The country may differ from row to row; the forms of the commonest are tried where home's do not fit.
-        value = value.Trim();
-        var a = AddressParts.Of(value, home) ?? AddressParts.Of(value, null);
-        if (
-            a?.Region is null
-            && Countries.AtEnd(value) is var (before, country, name)
-            && home.RegionOf(name) is null
-            && AddressParts.Of(before, country) is { } abroad
-        )
-            return [abroad.Street, abroad.City, abroad.Region, abroad.PostalCode, name];
-        // Fernquay OR: the code is missing, and the checks tell it.
-        if (a is null && WithoutCode(value, home) is { } open)
-            return open;
-        return a is null ? [value, null, null, null, null] : [a.Street, a.City, a.Region, a.PostalCode, null];
-    }
-
-    static string?[]? WithoutCode(string value, Country home)
-    {
-        var end = value.LastIndexOfAny([' ', ',']);
-        if (end < 0 || home.RegionOf(value[(end + 1)..]) is null || value[^1] is '.' || !value[(end + 1)..].All(char.IsUpper))
-            return null;
-        var lines = value[..end].Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        if (lines.Length == 0 || lines[^1].Any(char.IsAsciiDigit))
-            return null;
-        var street = lines.Length > 1 ? string.Join(", ", lines[..^1]) : null;
-        return [street, lines[^1], value[(end + 1)..], null, null];
+        // The country may differ from row to row.
+        var a = AddressParts.OfCell(value, home);
+        return [a.Street, a.City, a.Region, a.PostalCode, a.Country];
     }
 
     /// <summary>The parts that always get a column; the others only where a value has them.</summary>
     public static bool IsAlways(Role part) =>
-        part is Role.Title or Role.GivenName or Role.FamilyName or Role.Street or Role.City or Role.Region or Role.PostalCode;
+        part is Role.Title or Role.GivenName or Role.FamilyName or Role.City or Role.Region or Role.PostalCode;
 
     /// <summary>How the first filled values would be divided: the parts' headings, then a row for each of them, the whole value
     /// first.</summary>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using Bandeja.Core.Addressing;
 using Bandeja.Core.Checks;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
@@ -99,6 +100,21 @@ sealed partial class ColumnFacts
 
     /// <summary>True where no value comes twice.</summary>
     public bool Distinct => Values.Distinct(StringComparer.OrdinalIgnoreCase).Count() == Values.Count;
+
+    /// <summary>The four digits that a ZIP+4 adds; without zeros at the front where a spreadsheet dropped them.</summary>
+    public double AddOn => Share(v => v.Length <= 4 && v.All(char.IsAsciiDigit));
+
+    /// <summary>True where the same few values come again and again.</summary>
+    public bool Repeats => Values.Count >= 4 && Values.Distinct(StringComparer.OrdinalIgnoreCase).Count() * 2 <= Values.Count;
+
+    /// <summary>True where each value could be what one record is known by: written together, with a digit, and none twice.</summary>
+    public bool IsKey =>
+        Values.Count >= 3
+        && Distinct
+        && Values.All(v =>
+            v.Length is >= 2 and <= 24 && v.Any(char.IsAsciiDigit) && v.All(c => char.IsLetterOrDigit(c) || c is '-' or '/' or '_')
+        )
+        && Date < 0.5;
 
     /// <summary>True where every number is larger than the one before: somebody counted.</summary>
     public bool Counts

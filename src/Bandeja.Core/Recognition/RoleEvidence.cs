@@ -44,11 +44,22 @@ public static class RoleEvidence
                 .OrderByDescending(x => x.g.Confidence)
                 .ThenByDescending(x => getTheMail[x.i])
                 .ThenBy(x => RoleRecognizer.IsOfPlace(headings[x.i]))
+                .ThenBy(x => RoleRecognizer.IsByEnd(headings[x.i]))
                 .ThenBy(x => x.i)
                 .Skip(1)
         )
             guesses[i] = RoleGuess.None;
         WithoutWhomItIsAbout(guesses, headings, getTheMail);
+        for (var i = 0; i < guesses.Count; i++)
+            if (guesses[i].Role == Role.Email && RoleRecognizer.IsByEnd(headings[i]) && columns[i].Facts.Repeats)
+                guesses[i] = RoleGuess.None;
+        if (!guesses.Any(g => g.Role == Role.Key))
+            foreach (var c in columns)
+                if (guesses[c.At].Role == Role.None && c.Facts.IsKey && RoleRecognizer.MayBeKey(headings[c.At]))
+                {
+                    guesses[c.At] = new(Role.Key, 60, "the heading and the values: each occurs once");
+                    break;
+                }
         WithoutWhereItIs(guesses, columns, headings, getTheMail);
         WithoutLosses(guesses, columns);
         return guesses;
@@ -211,6 +222,10 @@ public static class RoleEvidence
         // Spouse: Maria, or Maria Lopez.
         if (role is Role.PartnerFullName && facts.SeveralWords < 0.5)
             return new(Role.PartnerGivenName, 90, "the heading and the values");
+        if (role is Role.PostalCodeAddOn)
+            return facts.AddOn >= 0.8 ? new(role, 97, "the heading")
+                : facts.CodeLike >= 0.5 && !beside.Sure(Role.PostalCode) ? new(Role.PostalCode, 97, "the heading")
+                : RoleGuess.None;
         if (role is Role.Email && facts.Email < 0.3 && facts.Street > 0.7)
             return new(Role.Street, 70, "the values");
         if (

@@ -22,8 +22,19 @@ public static class RoleRecognizer
         ).Split(' ')
     );
 
+    // Who is not the recipient: whoever has sold to them, looks after them, or is asked about them; and where that is.
+    static readonly HashSet<string> Others = new(
+        (
+            "agent agency producer broker rep reps representative salesperson salesman sales seller advisor adviser consultant "
+            + "manager mgr csr staff officer assigned assignee handler coordinator solicitor fundraiser caller sender from teacher "
+            + "instructor coach doctor dr physician provider referrer referred referring emergency attorney lawyer realtor lender "
+            + "dealer vendor supplier landlord employer secondary alternate alt other old former previous prior "
+            + "branch store shop clinic site situs location loc facility school campus warehouse plant return remit"
+        ).Split(' ')
+    );
+
     // What it is about, where that is a place: mail goes there only where the list has no other address.
-    static readonly HashSet<string> Places = new("situs site property prop premise premises service physical location".Split(' '));
+    static readonly HashSet<string> Places = new("situs site property prop premise premises service physical location loc".Split(' '));
 
     /// <summary>The roles of which an address is made.</summary>
     internal static readonly IReadOnlySet<Role> OfAddress = new HashSet<Role>
@@ -71,8 +82,20 @@ public static class RoleRecognizer
     /// <summary>The role a heading most likely stands for, or <see cref="Role.None"/>.</summary>
     public static Role FromHeading(string heading) => Candidates(heading) is [var first, ..] ? first : Role.None;
 
-    /// <summary>All roles that a heading can stand for, the likeliest first where nothing else is known.</summary>
-    public static IReadOnlyList<Role> Candidates(string heading)
+    /// <summary>All roles that a heading can stand for, the likeliest first where nothing else is known. A note in brackets behind it,
+    /// such as “(Last, First)”, counts only where the heading is known with it.</summary>
+    public static IReadOnlyList<Role> Candidates(string heading) =>
+        WithoutNote(heading, OfHeading) is { Count: > 0 } all ? all : WithoutNote(heading, ByEnd);
+
+    /// <summary>True where nothing but the end of the heading says what stands in the column.</summary>
+    internal static bool IsByEnd(string heading) => WithoutNote(heading, OfHeading).Count == 0 && WithoutNote(heading, ByEnd).Count > 0;
+
+    static IReadOnlyList<Role> WithoutNote(string heading, Func<string, IReadOnlyList<Role>> roles) =>
+        roles(heading) is { Count: > 0 } all ? all
+        : heading.IndexOf('(') is > 0 and var bracket && heading.TrimEnd().EndsWith(')') ? roles(heading[..bracket])
+        : [];
+
+    static IReadOnlyList<Role> OfHeading(string heading)
     {
         var plain = Plain(heading);
         if (plain.Length == 0)
@@ -84,7 +107,19 @@ public static class RoleRecognizer
             return [];
         // Owner 1, beside Owner 2.
         if (words[^1] == "1")
-            return Candidates(string.Join(' ', words[..^1]));
+            return OfHeading(string.Join(' ', words[..^1]));
+        // Claimant 2, Co-Claimant: whoever the first is called.
+        if (
+            (
+                words[^1] == "2" ? words[..^1]
+                : words[0] is "co" or "second" or "joint" ? words[1..]
+                : null
+            )
+                is { } other
+            && Known.TryGetValue(string.Join(' ', other), out known)
+            && known.Contains(Role.FullName)
+        )
+            return [Role.PartnerFullName];
         // The partner's first name is not the recipient's.
         if (Partners.Contains(words[0]) || Partners.Contains(words[^1]))
         {
@@ -108,14 +143,43 @@ public static class RoleRecognizer
         // Co-resident: “co” alone would be care of.
         if (end < words.Length && words[..end] is not ["co"] && Known.TryGetValue(string.Join(' ', words[..end]), out known))
             return known;
-        // What ends in the word for a postal code or an email address is one, whatever is said before.
+        return [];
+    }
+
+    /// <summary>What ends in the word for a postal code or an email address is one, whatever is said before: but not the agent's and the
+    /// store's, to whom the mail would go.</summary>
+    static IReadOnlyList<Role> ByEnd(string heading)
+    {
+        var words = Plain(heading).Split(' ');
         // Do not email is none.
         if (words.Any(w => w is "not" or "no" or "opt" or "out" or "ok" or "status" or "bounced" or "date"))
             return [];
+        if (Partners.Contains(words[0]) || words.Any(Others.Contains))
+            return [];
         for (var from = 1; from < words.Length; from++)
-            if (Known.TryGetValue(string.Join(' ', words[from..]), out known) && known is [Role.PostalCode or Role.Email])
+            if (Known.TryGetValue(string.Join(' ', words[from..]), out var known) && known is [Role.PostalCode or Role.Email])
                 return known;
         return [];
+    }
+
+    // What one recipient has several of, or another one every time.
+    static readonly HashSet<string> Passing = new(
+        (
+            "invoice order check cheque seat lot table tracking confirmation route bag tray box batch line row page stop block "
+            + "section lane bib session visit gift receipt transaction trans po serial model item part phone fax tel cell mobile apt "
+            + "unit suite house street po tax ssn ein license lic plate vin date"
+        ).Split(' ')
+    );
+
+    /// <summary>True for a heading by which a column may hold what each recipient is known by: <c>Notice ID</c>, <c>Case No.</c>, <c>Policy
+    /// #</c>; not for <c>Invoice No.</c>, which is another one every time.</summary>
+    internal static bool MayBeKey(string heading)
+    {
+        var words = Plain(heading).Split(' ');
+        var counted = heading.TrimEnd().EndsWith('#');
+        return (counted || words.Length > 1 && words[^1] is "id" or "no" or "nr" or "num" or "nbr" or "number" or "code" or "key")
+            && !words.Any(Passing.Contains)
+            && !words.Any(Others.Contains);
     }
 
     /// <summary>True for the address of the place that a list is about: <c>Situs ZIP</c>, <c>Property address</c>.</summary>

@@ -213,6 +213,15 @@ public sealed class SourceFile : IListFile
                             $"“{name}” has the family name first, without a comma. When it is split, letters and addresses have the "
                                 + "given name first."
                         );
+                    var example = familyFirst ? null : CellParts.Example(roles[c].Role, Values(c), home);
+                    if (example is not null)
+                        signs.Add(
+                            roles[c].Role == Role.FullName
+                                ? $"“{name}” has names such as “{example}”. When it is split, letters and addresses have the given name "
+                                    + "first."
+                                : $"“{name}” has several parts of an address, such as “{example}”. When it is split, its postal codes are "
+                                    + "checked and can be sorted by."
+                        );
                     return new SourceColumn(
                         name,
                         guess.Type,
@@ -227,7 +236,8 @@ public sealed class SourceFile : IListFile
                         time,
                         keep,
                         familyFirst,
-                        roles[c].Role == Role.FullName ? CellParts.Preview(name, roles[c].Role, Values(c), home, !familyFirst) : []
+                        roles[c].Role == Role.FullName ? CellParts.Preview(name, roles[c].Role, Values(c), home, !familyFirst) : [],
+                        familyFirst || example is not null
                     );
                 }
             )

@@ -37,6 +37,7 @@ public sealed record SheetInfo(string Name, bool Hidden);
 /// <param name="KeepTimes">True where it is proposed to keep the times of day in a column of their own.</param>
 /// <param name="FamilyFirst">For whole names: true where they stand with the family name first and no comma.</param>
 /// <param name="PartsTurned">For whole names: as <paramref name="Parts"/>, if they stood in the other order.</param>
+/// <param name="Split">For a whole name or a whole address: true where it is proposed to split it.</param>
 /// <param name="Parts">For a whole name or a whole address: how the first values would be divided, the headings of the parts first.</param>
 public sealed record SourceColumn(
     string Name,
@@ -52,7 +53,8 @@ public sealed record SourceColumn(
     string? Time = null,
     bool KeepTimes = false,
     bool FamilyFirst = false,
-    IReadOnlyList<string?[]>? PartsTurned = null
+    IReadOnlyList<string?[]>? PartsTurned = null,
+    bool Split = false
 );
 
 /// <summary>What an organization is used to, for what a file leaves open.</summary>

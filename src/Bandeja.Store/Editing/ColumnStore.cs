@@ -434,8 +434,10 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                 Change(c, listId, columnId, new(Role: Role.None), actionId);
             var columns = RowTable.Columns(c, listId);
             var taken = columns.Select(x => x.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
-            // Two people's parts are not mixed: where another column has the partner, it keeps them.
-            var second = columns.FirstOrDefault(x => x.Id != columnId && CellParts.IsOfPartner(x.Role))?.Name;
+            // Two people's parts are not mixed: where other columns have the partner's, they keep them. A column with the whole name goes
+            // before the parts where it is filled.
+            var second = columns.FirstOrDefault(x => x.Id != columnId && CellParts.IsOfPartner(x.Role));
+            var wholePartner = columns.FirstOrDefault(x => x.Id != columnId && x.Role == Role.PartnerFullName);
             var ids = which
                 .Select(i => roles[i])
                 .Select(role =>
@@ -463,8 +465,14 @@ public sealed class ColumnStore(Database database, ListEditor editor)
             var edits = values
                 .SelectMany(r => which.Select((part, i) => new CellEdit(r.Id, ids[i], r.Parts[part])).Where(e => e.Value is not null))
                 .ToList();
-            var partner = second is null ? -1 : roles.ToList().IndexOf(Role.PartnerGivenName);
-            var unaddressed = partner < 0 ? 0 : values.Count(v => v.Parts[partner] is not null);
+            var other = second ?? wholePartner;
+            var partner = other is null ? -1 : roles.ToList().IndexOf(Role.PartnerGivenName);
+            var named = values.Where(v => partner >= 0 && v.Parts[partner] is not null).Select(v => v.Id).ToHashSet();
+            if (second is null && wholePartner is not null && named.Count > 0)
+                named.IntersectWith(
+                    c.Query<long>($"SELECT id FROM {RowTable.Name(listId)} WHERE trim({RowTable.Cell(wholePartner.Id)}) <> ''")
+                );
+            var unaddressed = named.Count;
             return new ActOutcome(
                 label,
                 editor.Apply(c, shape, edits, actor, actionId),
@@ -473,7 +481,7 @@ public sealed class ColumnStore(Database database, ListEditor editor)
                     :
                     [
                         $"“{column.Name}” names a partner in {unaddressed:N0} {(unaddressed == 1 ? "row" : "rows")} who will not be "
-                            + $"addressed, because partners come from “{second}”.",
+                            + $"addressed, because partners come from “{other!.Name}”.",
                     ]
             );
         });

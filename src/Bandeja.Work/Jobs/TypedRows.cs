@@ -15,6 +15,7 @@ namespace Bandeja.Work.Jobs;
 /// that somebody did not want the times.</param>
 /// <param name="FamilyFirst">For whole names that are divided: true where the family name stands first without a comma.</param>
 /// <param name="PartsTurned">As the look answered it.</param>
+/// <param name="Split">As the look answered it.</param>
 /// <param name="KeepTimes">For dates: true to keep the times of day that stand with them in a column of their own.</param>
 /// <param name="Format">For numbers: how they print where a field names no format, see <see cref="Core.Lists.UsualFormat"/>.</param>
 public sealed record ImportColumn(
@@ -33,7 +34,8 @@ public sealed record ImportColumn(
     string? Time = null,
     bool KeepTimes = false,
     bool FamilyFirst = false,
-    IReadOnlyList<string?[]>? PartsTurned = null
+    IReadOnlyList<string?[]>? PartsTurned = null,
+    bool? Split = null
 )
 {
     /// <summary>Whether the column has one of times beside it.</summary>
@@ -73,7 +75,7 @@ sealed class TypedRows
     readonly List<(int Chosen, Role Whole, int First, int[] Parts)> divided = [];
     readonly List<(int Chosen, int Column)> times = [];
     readonly List<MadeColumn> made = [];
-    readonly List<(int Chosen, int Column, string Other)> unaddressed = [];
+    readonly List<(int Chosen, int Column, string Other, int? WhereFilled)> unaddressed = [];
     readonly ColumnReading[] readings;
     readonly int ofFirst;
     int ofFile;
@@ -99,14 +101,18 @@ sealed class TypedRows
                 .Where(p => occurring is null || CellParts.IsAlways(roles[p]) || occurring.Contains(roles[p]))
                 .ToArray();
             divided.Add((i, order.Columns[i].Role, columns.Count, parts));
-            // Two people's parts are not mixed: where another column has the second person, all of this one's stay without a role.
+            // Two people's parts are not mixed: where other columns have the second person's, all of this one's stay without a role. A
+            // column with the whole name has a role of its own, and goes before the parts where it is filled.
             var second = columns.FirstOrDefault(c => CellParts.IsOfPartner(c.Role))?.Name;
+            var whole = columns.FindIndex(c => c.Role == Role.PartnerFullName);
             foreach (var role in parts.Select(p => roles[p]))
             {
                 var name = Free(CellParts.NameOf(role));
                 made.Add(new(columns.Count, i, role));
                 if (second is not null && role == Role.PartnerGivenName)
-                    unaddressed.Add((i, columns.Count, second));
+                    unaddressed.Add((i, columns.Count, second, null));
+                else if (whole >= 0 && role == Role.PartnerGivenName)
+                    unaddressed.Add((i, columns.Count, columns[whole].Name, whole));
                 // A role that another column has already is not taken from it.
                 var isTaken = second is not null && CellParts.IsOfPartner(role) || columns.Any(c => c.Role == role);
                 columns.Add(new(columns.Count + 1, name, ColumnType.Text, isTaken ? Role.None : role));
@@ -254,8 +260,8 @@ sealed class TypedRows
             for (var i = 0; i < which.Length; i++)
                 values[first + i] = parts[which[i]];
         }
-        foreach (var (chosen, column, other) in unaddressed)
-            if (values[column] is not null)
+        foreach (var (chosen, column, other, whereFilled) in unaddressed)
+            if (values[column] is not null && (whereFilled is not { } filled || values[filled] is not null))
                 Notes.Add(
                     $"“{order.Columns[chosen].Name}” names a partner who will not be addressed, because partners come from “{other}”",
                     $"row {reader.RowNumber:N0}"

@@ -12438,6 +12438,8 @@ export interface components {
             familyFirst: boolean;
             /** @description As the look answered it. */
             partsTurned?: null | string[][];
+            /** @description As the look answered it. */
+            split?: null | boolean;
         };
         /** @description The id of the work that was begun. */
         JobBegun: {
@@ -14158,7 +14160,7 @@ export interface components {
             today: number;
         };
         /** @enum {unknown} */
-        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organization" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail" | "PartnerFullName";
+        Role: "None" | "Key" | "Title" | "GivenName" | "FamilyName" | "FullName" | "Organization" | "Street" | "Street2" | "City" | "Region" | "PostalCode" | "Country" | "Email" | "Phone" | "Language" | "WholeAddress" | "MiddleName" | "Suffix" | "PartnerTitle" | "PartnerGivenName" | "PartnerFamilyName" | "Attention" | "District" | "DeliveryPoint" | "OwnSalutation" | "AddressedTo" | "Street3" | "Locality" | "Unit" | "HouseNumber" | "DoNotMail" | "PartnerFullName" | "PostalCodeAddOn";
         /** @description What a name of detail rows in a letter stands for in a list. */
         RowsMatchOrder: {
             /** Format: int64 */
@@ -14998,6 +15000,8 @@ export interface components {
             /** @default false */
             familyFirst: boolean;
             partsTurned?: null | string[][];
+            /** @default false */
+            split: boolean;
         };
         SourceLook: {
             kind: string;

@@ -38,6 +38,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   PartnerGivenName: "partner’s given name",
   PartnerFamilyName: "partner’s family name",
   PartnerFullName: "partner’s full name",
+  PostalCodeAddOn: "ZIP+4 add-on",
   Attention: "attention line",
   District: "district",
   DeliveryPoint: "delivery point",

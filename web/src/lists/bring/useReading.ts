@@ -10,8 +10,8 @@ export type Options = Schema["SourceOptions"];
 
 const unsaid: Options = { sheet: null, headingRow: null, encoding: null, delimiter: null, headingSpan: null, query: null };
 
-/** An upload as it would be read, the options to read it otherwise, and what is chosen of its columns; for a list of recipients names that
- *  stand with the family name first are proposed to be split. */
+/** An upload as it would be read, the options to read it otherwise, and what is chosen of its columns; for a list of recipients the server
+ *  proposes which are split. */
 export function useReading(upload: Upload, ofRecipients = false) {
   const [options, setOptions] = useState<Options>(unsaid);
   const [chosen, setChosen] = useState<ChosenColumn[]>([]);
@@ -24,9 +24,7 @@ export function useReading(upload: Upload, ofRecipients = false) {
   const read = look.data;
   useEffect(() => {
     if (read)
-      setChosen(
-        read.columns.map((c, position) => ({ ...c, position, include: true, divide: ofRecipients && c.familyFirst, settled: false })),
-      );
+      setChosen(read.columns.map((c, position) => ({ ...c, position, include: true, divide: ofRecipients && c.split, settled: false })));
   }, [read, ofRecipients]);
   const twice = chosen
     .filter((c) => c.include)

@@ -1,16 +1,45 @@
 using System.Text.RegularExpressions;
-using Bandeja.Core.Addressing;
 using Bandeja.Core.Places;
 
-namespace Bandeja.Core.Checks;
+namespace Bandeja.Core.Addressing;
 
 /// <summary>The parts of an address that stands in one cell.</summary>
 /// <param name="Street">The street line, where there is one before the city.</param>
 /// <param name="City">The city.</param>
 /// <param name="Region">The region, as it is written.</param>
 /// <param name="PostalCode">The postal code.</param>
-public sealed partial record AddressParts(string? Street, string? City, string? Region, string? PostalCode)
+/// <param name="Country">A country's name at the end.</param>
+public sealed partial record AddressParts(string? Street, string? City, string? Region, string? PostalCode, string? Country = null)
 {
+    /// <summary>Divides what a column of whole addresses holds; what cannot be divided stays whole in the street, so nothing is
+    /// lost.</summary>
+    /// <param name="home">The country whose forms are tried first; those of any other where it does not fit.</param>
+    public static AddressParts OfCell(string value, Country home)
+    {
+        value = value.Trim();
+        var a = Of(value, home) ?? Of(value, null);
+        if (
+            a?.Region is null
+            && Countries.AtEnd(value) is var (before, country, name)
+            && home.RegionOf(name) is null
+            && Of(before, country) is { } abroad
+        )
+            return abroad with { Country = name };
+        // Fernquay OR: the code is missing, and the checks tell it.
+        return a ?? WithoutCode(value, home) ?? new(value, null, null, null);
+    }
+
+    static AddressParts? WithoutCode(string value, Country home)
+    {
+        var end = value.LastIndexOfAny([' ', ',']);
+        if (end < 0 || home.RegionOf(value[(end + 1)..]) is null || value[^1] is '.' || !value[(end + 1)..].All(char.IsUpper))
+            return null;
+        var lines = value[..end].Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        if (lines.Length == 0 || lines[^1].Any(char.IsAsciiDigit))
+            return null;
+        return new(lines.Length > 1 ? string.Join(", ", lines[..^1]) : null, lines[^1], value[(end + 1)..], null);
+    }
+
     /// <summary>
     /// Divides <c>12 Quay Road, Fernquay, OR 97412</c>, <c>Fernquay OR 97412-1234</c>, <c>Victoria BC V8W 1N6</c>,
     /// <c>10115 Berlin</c> or <c>Cork T12 X4P8</c>. Null where no postal code can be told from the rest.

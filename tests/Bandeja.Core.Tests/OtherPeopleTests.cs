@@ -1,0 +1,161 @@
+using Bandeja.Core.Addressing;
+using Bandeja.Core.Checks;
+using Bandeja.Core.Lists;
+using Bandeja.Core.Places;
+using Bandeja.Core.Recognition;
+
+namespace Bandeja.Core.Tests;
+
+/// <summary>Columns about somebody or something else than the recipient, and columns that are known by a part of their heading.</summary>
+public sealed class OtherPeopleTests
+{
+    static string Roles(string headings, params string[] rows)
+    {
+        var cells = rows.Select(r => r.Split('|')).ToList();
+        return string.Join(
+            ' ',
+            RoleEvidence.Of(headings.Split('|'), c => cells.Select(r => r[c]), Countries.Named("US")!).Select(g => g.Role)
+        );
+    }
+
+    [Theory]
+    [InlineData("Producer Email")]
+    [InlineData("Agent's e-mail")]
+    [InlineData("Sales rep email")]
+    [InlineData("Account Manager Email")]
+    [InlineData("Store ZIP")]
+    [InlineData("Branch Zip Code")]
+    [InlineData("Former ZIP")]
+    public void What_belongs_to_another_person_or_place_has_no_role(string heading) =>
+        Assert.Equal(Role.None, RoleRecognizer.FromHeading(heading));
+
+    [Theory]
+    [InlineData("Parent Email", Role.Email)]
+    [InlineData("Donor ZIP", Role.PostalCode)]
+    [InlineData("Name (Last, First)", Role.FullName)]
+    [InlineData("Claimant (Last First MI)", Role.FullName)]
+    [InlineData("ZIP (5 digits)", Role.PostalCode)]
+    [InlineData("Phone (home)", Role.Phone)]
+    [InlineData("Co-Claimant", Role.PartnerFullName)]
+    [InlineData("Joint Applicant", Role.PartnerFullName)]
+    [InlineData("Insured 2", Role.PartnerFullName)]
+    [InlineData("(none)", Role.None)]
+    [InlineData("Total (due)", Role.None)]
+    public void The_recipient_s_are_known(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
+
+    [Fact]
+    public void Email_addresses_that_come_again_and_again_are_not_the_recipients() =>
+        Assert.Equal(
+            "FullName None",
+            Roles(
+                "Name|Handled by email",
+                "Ana Okafor|d@example.com",
+                "Per Lind|d@example.com",
+                "Ines Ruiz|l@example.com",
+                "Kim Berg|d@example.com"
+            )
+        );
+
+    [Fact]
+    public void A_heading_that_is_known_goes_before_one_that_only_ends_so_and_the_first_before_the_second()
+    {
+        Assert.Equal("FullName None PostalCode", Roles("Name|Carrier ZIP|ZIP", "Ana Okafor|01970|97412", "Per Lind|01970|97301"));
+        Assert.Equal("FullName None", Roles("Owner Name|Tenant", "Ana Okafor|Kim Berg", "Per Lind|"));
+    }
+
+    [Fact]
+    public void A_claims_list_has_its_key_and_its_codes()
+    {
+        Assert.Equal(
+            "Key None FullName PartnerFullName PostalCode PostalCodeAddOn",
+            Roles(
+                "Notice ID|PIN|Claimant (Last First MI)|Co-Claimant|Zip5|Zip4",
+                "000123-A|0042|OKAFOR ANA M|ORTEGA LUIS|97412|0012",
+                "000124-B|0107|SMITH JOHN A JR|SMITH MARY B|1970|",
+                "000125-C|9001|BERG PER|BERG EVA|2101|7"
+            )
+        );
+        Assert.Equal("PostalCode", Roles("ZIP+4", "97412-1234", "01970-0007", "97301-1111"));
+    }
+
+    [Theory]
+    [InlineData("Policy #", "CPP-0001234|HO3-0009871|WC-0000077", Role.Key)]
+    [InlineData("Case No.", "C-1|C-2|C-3", Role.Key)]
+    [InlineData("Notice ID", "A1|A2|A1", Role.None)] // one comes twice
+    [InlineData("Invoice #", "1001|1002|1003", Role.None)] // another one every time
+    [InlineData("Agent code", "A1|A2|A3", Role.None)]
+    [InlineData("Promo code", "SPRING|FALL|WINTER", Role.None)]
+    public void A_key_is_what_occurs_once_and_stays(string heading, string values, Role role) =>
+        Assert.Equal(role, RoleEvidence.Of([heading], _ => values.Split('|'), Countries.Named("US")!)[0].Role);
+
+    static readonly Column[] Codes =
+    [
+        new(1, "Street", ColumnType.Text, Role.Street),
+        new(2, "City", ColumnType.Text, Role.City),
+        new(3, "ZIP5", ColumnType.Text, Role.PostalCode),
+        new(4, "ZIP4", ColumnType.Text, Role.PostalCodeAddOn),
+    ];
+
+    [Theory]
+    [InlineData("97412", "0012", "97412-0012")]
+    [InlineData("97412", "12", "97412-0012")]
+    [InlineData("97412", null, "97412")]
+    [InlineData("97412", "0", "97412")]
+    [InlineData("97412", "N/A", "97412")]
+    [InlineData("97412-1234", "5678", "97412-1234")]
+    [InlineData("V8W 1N6", "12", "V8W 1N6")]
+    [InlineData(null, "0012", "")]
+    public void A_ZIP_code_has_its_add_on(string? zip, string? addOn, string code)
+    {
+        var row = new ArrayRow(["9 Elm St", "Salem", zip, addOn]);
+        Assert.Equal(code, new RecipientRoles(Codes).Of(row, Role.PostalCode));
+        if (zip == "97412")
+            Assert.EndsWith(code, new DeliveryAddress(Codes, "US").Write(row)[^1].Text);
+    }
+
+    [Theory]
+    [InlineData("14 Quay Rd #101, Fernquay OR 97412", "101", "14 Quay Rd #101|Fernquay OR 97412")]
+    [InlineData("14 Quay Rd, Fernquay OR 97412", "101", "14 Quay Rd Unit 101|Fernquay OR 97412")]
+    [InlineData("101 Quay Rd, Fernquay OR 97412", "101", "101 Quay Rd Unit 101|Fernquay OR 97412")]
+    [InlineData("14 Quay Rd, Apt 3, Fernquay, OR, 97412", null, "14 Quay Rd Apt 3|Fernquay OR 97412")]
+    [InlineData("C/O Dana Voss 9 Pine St, Albany NY 12207", null, "C/O Dana Voss|9 Pine St|Albany NY 12207")]
+    [InlineData("Calle Mayor 5, 28013 Madrid, Spain", null, "Calle Mayor 5|28013 MADRID|SPAIN")]
+    [InlineData("14 Quay Rd\nFernquay, OR 97412", null, "14 Quay Rd|Fernquay, OR 97412")]
+    [InlineData("Somewhere by the sea", null, "Somewhere by the sea")]
+    public void A_whole_address_on_one_line_is_written_on_the_lines_of_its_parts(string whole, string? unit, string lines)
+    {
+        Column[] columns = [new(1, "Address", ColumnType.Text, Role.WholeAddress), new(2, "Unit", ColumnType.Text, Role.Unit)];
+        Assert.Equal(lines, string.Join('|', new DeliveryAddress(columns, "US").Write(new ArrayRow([whole, unit])).Select(l => l.Text)));
+    }
+
+    [Theory]
+    [InlineData("14 Quay Rd Apt 3", "3", "14 Quay Rd Apt 3")]
+    [InlineData("14 Quay Rd Apt 3", "Apt 3", "14 Quay Rd Apt 3")]
+    [InlineData("14 Quay Rd # 3", "Unit 3", "14 Quay Rd # 3")]
+    [InlineData("14 Quay Rd Apt 3", "4", "14 Quay Rd Apt 3 Unit 4")]
+    [InlineData("3 Quay Rd", "3", "3 Quay Rd Unit 3")]
+    public void A_unit_that_the_street_names_is_not_written_twice(string street, string unit, string line)
+    {
+        Column[] columns = [new(1, "Street", ColumnType.Text, Role.Street), new(2, "Unit", ColumnType.Text, Role.Unit)];
+        Assert.Equal(line, Assert.Single(new DeliveryAddress(columns, "US").Write(new ArrayRow([street, unit]))).Text);
+    }
+
+    [Theory]
+    [InlineData(Role.FullName, "Okafor, Ana|Harbor View Trust|Lind, Per & Eva", "Okafor, Ana")]
+    [InlineData(Role.FullName, "Ana Okafor|Ana Okafor, MD|Per Lind", null)]
+    [InlineData(Role.FullName, "Acme Hardware, Inc.|Berg & Sons, LLC", null)]
+    [InlineData(Role.WholeAddress, "Salem, OR 97301|Bend, OR 97701|", "Salem, OR 97301")]
+    [InlineData(Role.WholeAddress, "by the sea|Bend, OR 97701|up the hill", null)]
+    [InlineData(Role.Street, "9 Elm St|8 Elm St", null)]
+    public void What_would_print_badly_whole_is_proposed_to_be_split(Role role, string values, string? example) =>
+        Assert.Equal(example, CellParts.Example(role, values.Split('|'), Countries.Named("US")!));
+
+    [Fact]
+    public void An_organization_with_an_ampersand_is_not_several_people()
+    {
+        Column[] columns = [new(1, "Insured", ColumnType.Text, Role.FullName)];
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        Assert.Empty(checker.Check(["Berg & Sons Roofing Inc."]));
+        Assert.Equal(CheckKind.SeveralPeople, Assert.Single(checker.Check(["Mei-Ling Chen & Robert Klein"])).Kind);
+    }
+}
