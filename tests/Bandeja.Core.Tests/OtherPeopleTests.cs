@@ -39,6 +39,19 @@ public sealed class OtherPeopleTests
     [InlineData("Co-Claimant", Role.PartnerFullName)]
     [InlineData("Joint Applicant", Role.PartnerFullName)]
     [InlineData("Insured 2", Role.PartnerFullName)]
+    [InlineData("Head First", Role.GivenName)]
+    [InlineData("Head of Household", Role.FullName)]
+    [InlineData("Parent 1 Name", Role.FullName)]
+    [InlineData("Parent 1 Email", Role.Email)]
+    [InlineData("Parent 2 Name", Role.PartnerFullName)]
+    [InlineData("Parent 2 First Name", Role.PartnerGivenName)]
+    [InlineData("Owner2 Last", Role.PartnerFamilyName)]
+    [InlineData("Parent 2 Email", Role.None)]
+    [InlineData("Owner 3", Role.None)]
+    [InlineData("Address Line 2", Role.Street2)]
+    [InlineData("Home Address 2", Role.Street2)]
+    [InlineData("P.O. Box", Role.Street2)]
+    [InlineData("OK to mail?", Role.MayMail)]
     [InlineData("(none)", Role.None)]
     [InlineData("Total (due)", Role.None)]
     public void The_recipient_s_are_known(string heading, Role role) => Assert.Equal(role, RoleRecognizer.FromHeading(heading));
@@ -149,6 +162,101 @@ public sealed class OtherPeopleTests
     [InlineData(Role.Street, "9 Elm St|8 Elm St", null)]
     public void What_would_print_badly_whole_is_proposed_to_be_split(Role role, string values, string? example) =>
         Assert.Equal(example, CellParts.Example(role, values.Split('|'), Countries.Named("US")!));
+
+    [Theory]
+    [InlineData("Mail?", "Yes|No|Yes", "MayMail")]
+    [InlineData("Mail", "a@example.org|b@example.org|c@example.org", "Email")]
+    [InlineData("Solicit", "Y||N", "MayMail")]
+    [InlineData("Opt in", "2026-01-01|2026-01-02|", "None")]
+    [InlineData("P.O. Box", "PO Box 7|PO Box 9|", "Street")] // the only street
+    [InlineData("P.O. Box", "7|9|", "None")]
+    [InlineData("Emergency line", "(541) 555-0142|541-555-0199|+1 541 555 0123", "None")]
+    public void By_its_values(string heading, string values, string role) => Assert.Equal(role, Roles(heading, values.Split('|')));
+
+    [Theory]
+    [InlineData("No", true)]
+    [InlineData("n", true)]
+    [InlineData("FALSE", true)]
+    [InlineData("Opted out", false)] // no plain no: a filter says it
+    [InlineData("Yes", false)]
+    [InlineData("", false)]
+    [InlineData(null, false)]
+    public void Whoever_may_not_be_mailed_is_held(string? mark, bool held)
+    {
+        Column[] columns = [new(1, "OK to mail", ColumnType.YesNo, Role.MayMail)];
+        Assert.Equal(held ? $"OK to mail: {mark}" : null, MailMark.Of(columns, [mark]));
+    }
+
+    [Theory]
+    [InlineData("Total due", "125.5|80|195.35", "number 2")]
+    [InlineData("Total due", "125.5|80|95.1", "number 2")]
+    [InlineData("Total due", "125|80|95", null)]
+    [InlineData("Total due", "125.0|80.0|95.0", null)]
+    [InlineData("Miles", "125.5|80|195.35", null)]
+    [InlineData("Price", "1.255|80|195.35", null)]
+    public void Amounts_have_their_cents_though_a_spreadsheet_dropped_a_zero(string heading, string values, string? format)
+    {
+        var written = new WrittenNumbers();
+        foreach (var value in values.Split('|'))
+            written.Add(value, NumberForm.Point);
+        Assert.Equal(format, written.Usual("USD", RoleRecognizer.SpeaksOfMoney(heading))?.ToString());
+    }
+
+    [Theory]
+    [InlineData("Mr. & Mrs.", null, "Luis", "Mr. & Mrs. Okafor")]
+    [InlineData("Mr. & Mrs.", "Ana", "Luis", "Mr. & Mrs. Ana and Luis Okafor")]
+    [InlineData("Mr. & Mrs.", "Ana", null, "Mr. & Mrs. Ana Okafor")]
+    [InlineData("Mr.", null, "Luis", "Mr. Okafor and Luis Okafor")]
+    public void A_title_of_two_says_so_once(string title, string? given, string? partner, string line)
+    {
+        Column[] columns =
+        [
+            new(1, "T", ColumnType.Text, Role.Title),
+            new(2, "G", ColumnType.Text, Role.GivenName),
+            new(3, "F", ColumnType.Text, Role.FamilyName),
+            new(4, "P", ColumnType.Text, Role.PartnerGivenName),
+        ];
+        var (roles, row) = (new RecipientRoles(columns), new ArrayRow([title, given, "Okafor", partner]));
+        Assert.Equal(line, PersonName.Household(PersonName.Of(roles, row), PersonName.PartnerOf(roles, row), "en"));
+    }
+
+    [Fact]
+    public void An_address_whose_list_has_no_states_has_that_of_its_code_and_a_box_is_a_street()
+    {
+        Column[] columns =
+        [
+            new(1, "Street", ColumnType.Text, Role.Street),
+            new(2, "Box", ColumnType.Text, Role.Street2),
+            new(3, "City", ColumnType.Text, Role.City),
+            new(4, "ZIP", ColumnType.Text, Role.PostalCode),
+        ];
+        string Lines(params string?[] row) =>
+            string.Join('|', new DeliveryAddress(columns, "US").Write(new ArrayRow(row)).Select(l => l.Text));
+        Assert.Equal("PO Box 77|Fernquay OR 97412", Lines(null, "PO Box 77", "Fernquay", "97412"));
+        Assert.Equal("9 Elm St|Nowhere 00001", Lines("9 Elm St", null, "Nowhere", "00001"));
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        Assert.Empty(checker.Check([null, "PO Box 77", "Fernquay", "97412"]));
+        Assert.Equal(CheckKind.MissingPart, Assert.Single(checker.Check([null, null, "Fernquay", "97412"])).Kind);
+    }
+
+    [Theory]
+    [InlineData("Fernquay, OR", "97412", "Fernquay OR 97412")]
+    [InlineData("Fernquay, Oregon", "97412", "Fernquay OR 97412")]
+    [InlineData("Fernquay, OR 97412", "97412-1234", "Fernquay OR 97412-1234")]
+    [InlineData("Fernquay, OR 97412", "01970", "Fernquay, OR 97412|01970")]
+    public void A_city_and_state_in_one_cell_have_the_code_of_the_next_on_their_line(string whole, string zip, string lines)
+    {
+        Column[] columns =
+        [
+            new(1, "Street", ColumnType.Text, Role.Street),
+            new(2, "City/State", ColumnType.Text, Role.WholeAddress),
+            new(3, "ZIP", ColumnType.Text, Role.PostalCode),
+        ];
+        Assert.Equal(
+            "9 Elm St|" + lines,
+            string.Join('|', new DeliveryAddress(columns, "US").Write(new ArrayRow(["9 Elm St", whole, zip])).Select(l => l.Text))
+        );
+    }
 
     [Fact]
     public void An_organization_with_an_ampersand_is_not_several_people()

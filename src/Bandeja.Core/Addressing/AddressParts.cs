@@ -31,13 +31,18 @@ public sealed partial record AddressParts(string? Street, string? City, string? 
 
     static AddressParts? WithoutCode(string value, Country home)
     {
-        var end = value.LastIndexOfAny([' ', ',']);
-        if (end < 0 || home.RegionOf(value[(end + 1)..]) is null || value[^1] is '.' || !value[(end + 1)..].All(char.IsUpper))
-            return null;
+        // Salem, Oregon; and, where no comma divides them, Salem OR.
+        var end = value.LastIndexOf(',');
+        if (end < 0 || home.RegionOf(value[(end + 1)..].Trim()) is null)
+        {
+            end = value.LastIndexOfAny([' ', ',']);
+            if (end < 0 || home.RegionOf(value[(end + 1)..]) is null || value[^1] is '.' || !value[(end + 1)..].All(char.IsUpper))
+                return null;
+        }
         var lines = value[..end].Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (lines.Length == 0 || lines[^1].Any(char.IsAsciiDigit))
             return null;
-        return new(lines.Length > 1 ? string.Join(", ", lines[..^1]) : null, lines[^1], value[(end + 1)..], null);
+        return new(lines.Length > 1 ? string.Join(", ", lines[..^1]) : null, lines[^1], value[(end + 1)..].Trim(), null);
     }
 
     /// <summary>

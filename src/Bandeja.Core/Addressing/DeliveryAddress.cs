@@ -42,6 +42,7 @@ public sealed partial class DeliveryAddress
     readonly Dictionary<string, Country?> countries = new(StringComparer.Ordinal);
     readonly Dictionary<string, bool> cities = new(StringComparer.Ordinal);
     readonly Dictionary<(string, string), string> regions = [];
+    readonly Dictionary<(string, string), string> ofCodes = [];
     readonly Dictionary<(string, string, string), string> codes = [];
     readonly Dictionary<(string, CultureInfo), string> capitals = [];
     readonly List<string> streets = [];
@@ -104,7 +105,7 @@ public sealed partial class DeliveryAddress
                 streets.AddRange(CareOf.Lines(line));
         var regionText = roles.Of(row, Role.Region);
         // A whole address on one line is written as if its parts had columns of their own.
-        if (whole.Length > 0 && city.Length == 0 && code.Length == 0 && OneLine(whole, country) is { } parts)
+        if (whole.Length > 0 && city.Length == 0 && OneLine(whole, country, code) is { } parts)
         {
             whole = "";
             foreach (var line in parts.Streets)
@@ -118,6 +119,9 @@ public sealed partial class DeliveryAddress
                 Country = country?.Code ?? "";
             }
         }
+        // Where the list has no regions at all, the code tells them.
+        if (regionText.Length == 0 && country is not null && city.Length > 0 && !roles.Has(Role.Region) && whole.Length == 0)
+            regionText = RegionOfCode(country, code);
         var unit = Unit(row);
         if (unit.Length > 0 && streets.Exists(s => SecondaryUnit.IsSaid(s, unit)))
             unit = "";
@@ -244,12 +248,35 @@ public sealed partial class DeliveryAddress
     static string Herrn(string title) =>
         title == "Herr" || title.StartsWith("Herr ", StringComparison.Ordinal) ? "Herrn" + title[4..] : title;
 
+    /// <summary>The region in which all addresses with a code lie; empty where it is not one.</summary>
+    string RegionOfCode(Country country, string code)
+    {
+        if (country.Regions.Count == 0 || code.Length == 0)
+            return "";
+        if (ofCodes.TryGetValue((country.Code, code), out var known))
+            return known;
+        if (ofCodes.Count >= Kept)
+            ofCodes.Clear();
+        var right = PostalCode.Judge(country, code) is (PostalCodeState.Right, _);
+        return ofCodes[(country.Code, code)] = right && country.RegionsOfCode(code).ToList() is [var only] ? only.Code : "";
+    }
+
     /// <summary>The parts of a whole address; null where it has lines already, or its city and postal code cannot be told.</summary>
-    static (IEnumerable<string> Streets, string City, string Region, string Code, string Country)? OneLine(string whole, Country? country)
+    /// <param name="beside">The code that stands in a column of its own; empty where it does not.</param>
+    static (IEnumerable<string> Streets, string City, string Region, string Code, string Country)? OneLine(
+        string whole,
+        Country? country,
+        string beside
+    )
     {
         if (country is null || whole.AsSpan().ContainsAny('\n', ';'))
             return null;
-        if (AddressParts.OfCell(whole, country) is not (var street, { } city, var region, { } code, var named))
+        var (street, city, region, code, named) = AddressParts.OfCell(whole, country);
+        // A code in both must be one.
+        if (city is null || beside.Length > 0 && code is not null && !beside.StartsWith(code, StringComparison.OrdinalIgnoreCase))
+            return null;
+        code = beside.Length > 0 ? beside : code;
+        if (code is null)
             return null;
         return (AfterComma().Split(street ?? "").Where(s => s.Length > 0).SelectMany(CareOf.Lines), city, region ?? "", code, named ?? "");
     }

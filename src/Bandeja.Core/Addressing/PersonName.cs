@@ -166,6 +166,9 @@ public readonly record struct PersonName(
             return first.Full;
         if (first.IsEmpty)
             return second.Full;
+        // Mr. & Mrs. Okafor, with the given name of one of them: the title is of both, and says so already.
+        if (IsOfTwo(first.Title) && (first.Given.Length == 0 || second.Given.Length == 0))
+            return first.Full;
         // Mr. and Mrs. John Q. Public III: the second has nothing of their own but the title.
         if (
             second.Given.Length == 0
@@ -192,7 +195,13 @@ public readonly record struct PersonName(
         var titled = first.Title.Length > 0 || second.Title.Length > 0;
         var family = second.Family.Length == 0 ? first.Family : second.Family;
         // A suffix is of the first alone, and a family name that comes first has no place behind both: each is written in full.
-        if (first.FamilyFirst || first.Suffix.Length > 0 || second.Suffix.Length > 0)
+        // So is one of whom only the title and the family name are known: Mr. Okafor and Luis Okafor.
+        if (
+            first.FamilyFirst
+            || first.Suffix.Length > 0
+            || second.Suffix.Length > 0
+            || first.Title.Length > 0 && first.Given.Length == 0 && second.Given.Length > 0
+        )
             return HouseholdName.Of(
                 [(first.Full, null), ((second with { Family = family }).Full, null)],
                 HouseholdForm.GivenNames,
@@ -207,6 +216,8 @@ public readonly record struct PersonName(
             language
         );
     }
+
+    static bool IsOfTwo(string title) => title.Contains(' ') && NameParts.And().IsMatch(title);
 
     static string? Null(string text) => text.Length == 0 ? null : text;
 }

@@ -20,7 +20,7 @@ static class AddressChecks
         // An address that is wholly blank belongs to somebody who is written to by other means, or has none: said once.
         if (
             row.Has(Role.Street)
-            && row[Role.Street] is null
+            && NoStreet(row)
             && row[Role.City] is null
             && row[Role.PostalCode] is null
             && row[Role.WholeAddress] is null
@@ -36,6 +36,9 @@ static class AddressChecks
         CheckPostalCode(row, region);
         Missing(row);
     }
+
+    /// <summary>A box may stand in a column of its own.</summary>
+    static bool NoStreet(CheckedRow row) => row[Role.Street] is null && row[Role.Street2] is null && row[Role.Street3] is null;
 
     /// <summary>False where a cell with an address, or its last line, leaves a part out for sure.</summary>
     static bool Says(string whole, Role role, Country? country)
@@ -140,7 +143,13 @@ static class AddressChecks
             }
         )
         {
-            if (!needed || !row.Has(role) || row[role] is not null || whole is not null && Says(whole, role, row.Country))
+            if (
+                !needed
+                || !row.Has(role)
+                || row[role] is not null
+                || role == Role.Street && !NoStreet(row)
+                || whole is not null && Says(whole, role, row.Country)
+            )
                 continue;
             var why = row.Country is null ? "" : $"; an address in {row.Country.InSentence} needs it";
             var message = $"{row.Heading(role)} is blank{why}.";

@@ -9,7 +9,8 @@ namespace Bandeja.Core.Lists;
 /// and several columns may; <see cref="DeliveryPoint"/> the last two
 /// digits of a United States delivery point; <see cref="OwnSalutation"/> a greeting that wins over every other; <see cref="AddressedTo"/>
 /// the name of a whole household, where one piece goes to all of it; <see cref="PartnerFullName"/> the whole name of the second of two
-/// people; <see cref="PostalCodeAddOn"/> the four digits that a United States ZIP+4 code adds to a ZIP Code in another column.
+/// people; <see cref="PostalCodeAddOn"/> the four digits that a United States ZIP+4 code adds to a ZIP Code in another column;
+/// <see cref="MayMail"/> says of whom a drop may have a piece: whoever has a no there gets none.
 /// </summary>
 public enum Role
 {
@@ -47,4 +48,5 @@ public enum Role
     DoNotMail,
     PartnerFullName,
     PostalCodeAddOn,
+    MayMail,
 }

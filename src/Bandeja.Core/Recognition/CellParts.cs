@@ -52,7 +52,10 @@ public static class CellParts
                     && v.TrimStart().StartsWith(family, StringComparison.Ordinal)
                 ),
             ],
-            Role.WholeAddress => [.. filled.Where(v => Divide(v, whole, home) is [_, not null, _, not null, _])],
+            Role.WholeAddress =>
+            [
+                .. filled.Where(v => Divide(v, whole, home) is [_, not null, var region, var code, _] && (region ?? code) is not null),
+            ],
             _ => [],
         };
         var people = whole == Role.FullName ? filled.Count(v => NameParts.Of(v).Organization is null) : filled.Count;

@@ -112,7 +112,7 @@ sealed partial class ColumnFacts
         Values.Count >= 3
         && Distinct
         && Values.All(v =>
-            v.Length is >= 2 and <= 24 && v.Any(char.IsAsciiDigit) && v.All(c => char.IsLetterOrDigit(c) || c is '-' or '/' or '_')
+            v.Length is >= 1 and <= 24 && v.Any(char.IsAsciiDigit) && v.All(c => char.IsLetterOrDigit(c) || c is '-' or '/' or '_')
         )
         && Date < 0.5;
 

@@ -29,14 +29,14 @@ public static class RoleEvidence
         // Values speak where headings are silent, and only for what no heading claims.
         var claimed = guesses.Select(g => g.Role).ToHashSet();
         foreach (var c in columns)
-            if (guesses[c.At].Role == Role.None && c.Roles.Count == 0)
+            if (guesses[c.At].Role == Role.None && c.Roles.Count == 0 && !RoleRecognizer.IsOfOther(headings[c.At]))
                 guesses[c.At] = ByValues(c.Facts, role => claimed.Contains(role), beside);
         foreach (
             var rivals in guesses
                 .Select((g, i) => (g, i))
                 .Where(x => x.g.Role != Role.None)
                 .GroupBy(x => x.g.Role)
-                .Where(g => g.Count() > 1 && g.Key != Role.DoNotMail)
+                .Where(g => g.Count() > 1 && g.Key is not (Role.DoNotMail or Role.MayMail))
                 .ToList()
         )
         foreach (
@@ -52,6 +52,10 @@ public static class RoleEvidence
         WithoutWhomItIsAbout(guesses, headings, getTheMail);
         for (var i = 0; i < guesses.Count; i++)
             if (guesses[i].Role == Role.Email && RoleRecognizer.IsByEnd(headings[i]) && columns[i].Facts.Repeats)
+                guesses[i] = RoleGuess.None;
+        // The bare number of a box is no line of an address.
+        for (var i = 0; i < guesses.Count; i++)
+            if (guesses[i].Role is Role.Street or Role.Street2 && RoleRecognizer.IsBox(headings[i]) && columns[i].Facts.DigitsOnly > 0.5)
                 guesses[i] = RoleGuess.None;
         if (!guesses.Any(g => g.Role == Role.Key))
             foreach (var c in columns)
@@ -204,6 +208,11 @@ public static class RoleEvidence
             return new(Role.Title, 90, "the values: titles");
         if (role is Role.DoNotMail)
             return facts.Values.All(v => v.Length <= 40) && facts.Email < 0.5 ? new(role, 90, "the heading") : RoleGuess.None;
+        // Mail?
+        if (c.Can(Role.MayMail))
+            return facts.YesNo >= 0.8 ? new(Role.MayMail, 90, "the heading")
+                : c.IsOnly(Role.MayMail) ? RoleGuess.None
+                : Confirmed(role, c with { Roles = [role] }, beside, getsTheMail);
         if (role is Role.Title or Role.PartnerTitle && facts.Title < 0.3)
             return RoleGuess.None; // a title of a job
         if (role is Role.FullName or Role.Street && facts.Email > 0.5)

@@ -10,7 +10,8 @@ public static class RoleRecognizer
     // Whose or what for: such words say nothing about what stands in the column.
     static readonly HashSet<string> Owners = new(
         (
-            "mailing mail home primary main contact customer cust client donor member mbr recipient person patient pt student employee "
+            "mailing mail home primary main head hoh "
+            + "contact customer cust client donor member mbr recipient person patient pt student employee "
             + "owner "
             + "guest subscriber supporter constituent patron parishioner tenant resident policy policyholder shareholder applicant "
             + "participant attendee parent guardian taxpayer insured voter homeowner volunteer "
@@ -87,6 +88,17 @@ public static class RoleRecognizer
     public static IReadOnlyList<Role> Candidates(string heading) =>
         WithoutNote(heading, OfHeading) is { Count: > 0 } all ? all : WithoutNote(heading, ByEnd);
 
+    /// <summary>True for a heading that speaks of amounts of money.</summary>
+    public static bool SpeaksOfMoney(string heading) => Plain(heading).Split(' ').Any(Money.Contains);
+
+    static readonly HashSet<string> Money = new(
+        (
+            "amount amt due balance bal price cost fee fees paid pmt payment premium pledge pledged gift donation donated giving charge "
+            + "charges refund salary wage rent dues deposit award assessment assmt tax owed contribution betrag preis saldo importe "
+            + "precio montant prix prezzo bedrag belopp kwota"
+        ).Split(' ')
+    );
+
     /// <summary>True where nothing but the end of the heading says what stands in the column.</summary>
     internal static bool IsByEnd(string heading) => WithoutNote(heading, OfHeading).Count == 0 && WithoutNote(heading, ByEnd).Count > 0;
 
@@ -108,15 +120,22 @@ public static class RoleRecognizer
         // Owner 1, beside Owner 2.
         if (words[^1] == "1")
             return OfHeading(string.Join(' ', words[..^1]));
-        // Claimant 2, Co-Claimant: whoever the first is called.
+        // Parent 1 Name, Parent 2 First Name, Claimant 2: whoever the first is called.
+        var counted = Array.FindIndex(words, 1, w => w.Length == 1 && char.IsAsciiDigit(w[0]));
+        if (counted > 0 && IsPerson(words[counted - 1]))
+        {
+            var ofWhom = OfHeading(string.Join(' ', words.Where((_, i) => i != counted)));
+            return words[counted] switch
+            {
+                "1" => ofWhom,
+                "2" => [.. ofWhom.Select(OfPartner).Where(r => r != Role.None).Distinct()],
+                _ => [],
+            };
+        }
+        // Co-Claimant
         if (
-            (
-                words[^1] == "2" ? words[..^1]
-                : words[0] is "co" or "second" or "joint" ? words[1..]
-                : null
-            )
-                is { } other
-            && Known.TryGetValue(string.Join(' ', other), out known)
+            words[0] is "co" or "second" or "joint"
+            && Known.TryGetValue(string.Join(' ', words[1..]), out known)
             && known.Contains(Role.FullName)
         )
             return [Role.PartnerFullName];
@@ -146,6 +165,16 @@ public static class RoleRecognizer
         return [];
     }
 
+    /// <summary>True for a word such as <c>owner</c>: whoever a list is of.</summary>
+    static bool IsPerson(string word) =>
+        Known.TryGetValue(word, out var known) && known.Contains(Role.FullName) && word is not ("name" or "names");
+
+    /// <summary>True for <c>P.O. Box</c>.</summary>
+    internal static bool IsBox(string heading) => Plain(heading) is "po box" or "p o box" or "post office box" or "pobox";
+
+    /// <summary>True for a heading that names another person or place than the recipient's.</summary>
+    internal static bool IsOfOther(string heading) => Plain(heading).Split(' ').Any(Others.Contains);
+
     /// <summary>What ends in the word for a postal code or an email address is one, whatever is said before: but not the agent's and the
     /// store's, to whom the mail would go.</summary>
     static IReadOnlyList<Role> ByEnd(string heading)
@@ -155,6 +184,9 @@ public static class RoleRecognizer
         if (words.Any(w => w is "not" or "no" or "opt" or "out" or "ok" or "status" or "bounced" or "date"))
             return [];
         if (Partners.Contains(words[0]) || words.Any(Others.Contains))
+            return [];
+        // Parent 2 Email
+        if (words.Zip(words.Skip(1)).Any(w => IsPerson(w.First) && w.Second.Length == 1 && w.Second[0] is >= '2' and <= '9'))
             return [];
         for (var from = 1; from < words.Length; from++)
             if (Known.TryGetValue(string.Join(' ', words[from..]), out var known) && known is [Role.PostalCode or Role.Email])

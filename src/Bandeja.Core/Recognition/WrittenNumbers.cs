@@ -87,7 +87,8 @@ public sealed class WrittenNumbers
     /// <summary>How the numbers print in the way they are written; null where that is as they are stored, or where no format of an
     /// organization says it.</summary>
     /// <param name="currency">The organization's currency, ISO 4217.</param>
-    public UsualFormat? Usual(string currency)
+    /// <param name="ofMoney">True where the heading speaks of money: spreadsheets drop the last zero of 125.50.</param>
+    public UsualFormat? Usual(string currency, bool ofMoney = false)
     {
         if (numbers == 0 || most > UsualFormat.MostDecimals)
             return null;
@@ -98,6 +99,7 @@ public sealed class WrittenNumbers
             // Without its sign it is an amount all the same.
             NumberLook.Money when most > 0 => new(NumberLook.Number, Math.Max(2, all)),
             NumberLook.Percent => new(NumberLook.Percent, all),
+            _ when ofMoney && most is 1 or 2 && !(most == 1 && onlyZeros) => new(NumberLook.Number, 2),
             // Whole numbers that a program wrote as 2019.0 have no decimals.
             _ when all > 1 || all == 1 && !onlyZeros => new(NumberLook.Number, all),
             // Where thousands are not divided they may be years.

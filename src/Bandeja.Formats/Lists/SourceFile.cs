@@ -282,7 +282,7 @@ public sealed class SourceFile : IListFile
                     written.Add(rows[i][column], form, shown[i][column]);
             if (written.Note(name, customs.Currency) is { } note)
                 signs.Add(note);
-            return written.Usual(customs.Currency)?.ToString();
+            return written.Usual(customs.Currency, RoleRecognizer.SpeaksOfMoney(name))?.ToString();
         }
     }
 

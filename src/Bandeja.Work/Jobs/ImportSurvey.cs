@@ -83,8 +83,7 @@ static class ImportSurvey
         );
 
         // A totals row that counts the marks, such as “2”, is not a marked recipient.
-        bool IsMarked(string?[] cells) =>
-            columns.Any(c => c.Role == Role.DoNotMail && c.Position < cells.Length && MailMark.Says(cells[c.Position]));
+        bool IsMarked(string?[] cells) => columns.Any(c => c.Position < cells.Length && MailMark.Says(c.Role, cells[c.Position]));
     }
 
     /// <summary>The rows at the very end that are none of the list.</summary>

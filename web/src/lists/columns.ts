@@ -23,6 +23,7 @@ export const roleNames: Record<Schema["Role"], string> = {
   Unit: "apartment, suite, floor",
   HouseNumber: "house number",
   DoNotMail: "do not mail",
+  MayMail: "OK to mail",
   Locality: "locality",
   City: "city",
   Region: "region",
