@@ -26,8 +26,14 @@ public sealed class OtherPeopleTests
     [InlineData("Store ZIP")]
     [InlineData("Branch Zip Code")]
     [InlineData("Former ZIP")]
-    public void What_belongs_to_another_person_or_place_has_no_role(string heading) =>
-        Assert.Equal(Role.None, RoleRecognizer.FromHeading(heading));
+    public void What_belongs_to_another_person_or_place_has_no_role_beside_the_recipient_s_name(string heading)
+    {
+        var mail = heading.Contains("mail", StringComparison.Ordinal) || heading.Contains("Mail", StringComparison.Ordinal);
+        string[] rows = mail ? ["Ana|a@example.org", "Per|b@example.org"] : ["Ana|97412", "Per|97301"];
+        Assert.Equal("GivenName None", Roles($"First name|{heading}", rows));
+        // A list of agents, or of stores.
+        Assert.NotEqual("None", Roles(heading, mail ? ["a@example.org", "b@example.org"] : ["97412", "97301"]));
+    }
 
     [Theory]
     [InlineData("Parent Email", Role.Email)]
@@ -67,6 +73,13 @@ public sealed class OtherPeopleTests
                 "Ines Ruiz|l@example.com",
                 "Kim Berg|d@example.com"
             )
+        );
+
+    [Fact]
+    public void A_phone_of_another_person_is_not_the_recipient_s() =>
+        Assert.Equal(
+            "FullName None",
+            Roles("Name|Emergency line", "Ana Okafor|(541) 555-0142", "Per Lind|541-555-0199", "Ines Ruiz|+1 541 555 0123")
         );
 
     [Fact]
@@ -170,7 +183,7 @@ public sealed class OtherPeopleTests
     [InlineData("Opt in", "2026-01-01|2026-01-02|", "None")]
     [InlineData("P.O. Box", "PO Box 7|PO Box 9|", "Street")] // the only street
     [InlineData("P.O. Box", "7|9|", "None")]
-    [InlineData("Emergency line", "(541) 555-0142|541-555-0199|+1 541 555 0123", "None")]
+    [InlineData("Emergency line", "(541) 555-0142|541-555-0199|+1 541 555 0123", "Phone")] // nobody else is named
     public void By_its_values(string heading, string values, string role) => Assert.Equal(role, Roles(heading, values.Split('|')));
 
     [Theory]

@@ -23,13 +23,19 @@ public static class RoleEvidence
     public static IReadOnlyList<RoleGuess> Of(IReadOnlyList<string> headings, Func<int, IEnumerable<string?>> values, Country home)
     {
         var columns = headings.Select((heading, i) => new Candidate(i, RoleRecognizer.Candidates(heading), new(values(i), home))).ToList();
+        // Agent email is the agent's, unless it is a list of agents.
+        var namesRecipients = columns.Any(c => Names.Any(c.Can) && !RoleRecognizer.IsOfOther(headings[c.At]));
+        bool IsOfOther(int at) => namesRecipients && RoleRecognizer.IsOfOther(headings[at]);
+        for (var i = 0; i < columns.Count; i++)
+            if (IsOfOther(i) && RoleRecognizer.IsByEnd(headings[i]))
+                columns[i] = columns[i] with { Roles = [] };
         var beside = new Neighbors(columns);
         var getTheMail = GetTheMail(columns, headings);
         var guesses = columns.Select(c => ByHeading(c, beside, getTheMail[c.At])).ToList();
         // Values speak where headings are silent, and only for what no heading claims.
         var claimed = guesses.Select(g => g.Role).ToHashSet();
         foreach (var c in columns)
-            if (guesses[c.At].Role == Role.None && c.Roles.Count == 0 && !RoleRecognizer.IsOfOther(headings[c.At]))
+            if (guesses[c.At].Role == Role.None && c.Roles.Count == 0 && !IsOfOther(c.At))
                 guesses[c.At] = ByValues(c.Facts, role => claimed.Contains(role), beside);
         foreach (
             var rivals in guesses

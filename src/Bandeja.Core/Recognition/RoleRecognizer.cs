@@ -23,7 +23,8 @@ public static class RoleRecognizer
         ).Split(' ')
     );
 
-    // Who is not the recipient: whoever has sold to them, looks after them, or is asked about them; and where that is.
+    // Who is not the recipient where the list names one beside them: whoever has sold to them, looks after them, or is asked about them;
+    // and where that is.
     static readonly HashSet<string> Others = new(
         (
             "agent agency producer broker rep reps representative salesperson salesman sales seller advisor adviser consultant "
@@ -175,15 +176,14 @@ public static class RoleRecognizer
     /// <summary>True for a heading that names another person or place than the recipient's.</summary>
     internal static bool IsOfOther(string heading) => Plain(heading).Split(' ').Any(Others.Contains);
 
-    /// <summary>What ends in the word for a postal code or an email address is one, whatever is said before: but not the agent's and the
-    /// store's, to whom the mail would go.</summary>
+    /// <summary>What ends in the word for a postal code or an email address is one, whatever is said before.</summary>
     static IReadOnlyList<Role> ByEnd(string heading)
     {
         var words = Plain(heading).Split(' ');
         // Do not email is none.
         if (words.Any(w => w is "not" or "no" or "opt" or "out" or "ok" or "status" or "bounced" or "date"))
             return [];
-        if (Partners.Contains(words[0]) || words.Any(Others.Contains))
+        if (Partners.Contains(words[0]))
             return [];
         // Parent 2 Email
         if (words.Zip(words.Skip(1)).Any(w => IsPerson(w.First) && w.Second.Length == 1 && w.Second[0] is >= '2' and <= '9'))
@@ -209,7 +209,7 @@ public static class RoleRecognizer
     {
         var words = Plain(heading).Split(' ');
         var counted = heading.TrimEnd().EndsWith('#');
-        return (counted || words.Length > 1 && words[^1] is "id" or "no" or "nr" or "num" or "nbr" or "number" or "code" or "key")
+        return (counted || words.Length > 1 && words[^1] is "id" or "no" or "nr" or "num" or "nbr" or "number" or "key")
             && !words.Any(Passing.Contains)
             && !words.Any(Others.Contains);
     }
