@@ -83,6 +83,16 @@ public sealed class OtherPeopleTests
         );
 
     [Fact]
+    public void A_whole_name_beside_what_a_few_are_called_is_the_name()
+    {
+        Assert.Equal("FullName None", Roles("Pt Name (L, F M)|Pref Name", "OKAFOR, ANA R|Annie", "LINDQVIST, BEN|", "CHEN, MEI-LING|"));
+        Assert.Equal("FullName None", Roles("Name|Preferred name", "Ana Okafor|", "Luis Ortega|", "Robin Klein|Rob"));
+        Assert.Equal("FamilyName GivenName", Roles("Name|Vorname", "Müller|Ana", "Klein|Per", "van der Berg|Eva"));
+        Assert.Equal("GivenName FamilyName", Roles("Nombre|Apellidos", "Ana María|Soto Paz", "Juan Carlos|Ríos Vega"));
+        Assert.Equal("FamilyName GivenName", Roles("Nom|Prénom", "Tremblay|Marie", "Gagnon|Luc"));
+    }
+
+    [Fact]
     public void A_heading_that_is_known_goes_before_one_that_only_ends_so_and_the_first_before_the_second()
     {
         Assert.Equal("FullName None PostalCode", Roles("Name|Carrier ZIP|ZIP", "Ana Okafor|01970|97412", "Per Lind|01970|97301"));
@@ -269,6 +279,15 @@ public sealed class OtherPeopleTests
             "9 Elm St|" + lines,
             string.Join('|', new DeliveryAddress(columns, "US").Write(new ArrayRow(["9 Elm St", whole, zip])).Select(l => l.Text))
         );
+    }
+
+    [Fact]
+    public void Current_resident_is_not_a_given_and_a_family_name()
+    {
+        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName)];
+        var checker = new RowChecker(columns, new(Countries.Named("US")!, new(2027, 3, 12), _ => true));
+        Assert.Empty(checker.Check(["Or Current Resident", null]));
+        Assert.Equal(CheckKind.NamesInOneCell, Assert.Single(checker.Check(["Ana Okafor", null])).Kind);
     }
 
     [Fact]

@@ -17,14 +17,14 @@ test("ladders say who takes which rung, and what is set prints in the letter", a
   await page.getByRole("link", { name: "Edit rules by language" }).click();
   await expect(page.getByRole("button", { name: "Spanish 1" })).toBeVisible();
   await expect(page.getByLabel("Rule 3", { exact: true })).toHaveValue("Dear {Title} {Family name}");
-  const last = page.getByRole("listitem").filter({ has: page.getByLabel("Rule 7", { exact: true }) });
+  const last = page.getByRole("listitem").filter({ has: page.getByLabel("Rule 8", { exact: true }) });
   await last.getByTitle("Show recipients who get this salutation").click();
   await expect(page.getByLabel("Show recipients who get this salutation").getByText("Dear friend,")).toBeVisible();
   await expect(page.getByRole("link", { name: "Nair" })).toBeVisible();
   // A mistake is told at its form and not taken; the right form is counted before it is saved.
-  await page.getByLabel("Rule 7", { exact: true }).fill("Dear {Frend}");
-  await expect(page.getByRole("alert")).toContainText("rule 7: There is no name part called “Frend”");
-  await page.getByLabel("Rule 7", { exact: true }).fill("Dear friend of the garden");
+  await page.getByLabel("Rule 8", { exact: true }).fill("Dear {Frend}");
+  await expect(page.getByRole("alert")).toContainText("rule 8: There is no name part called “Frend”");
+  await page.getByLabel("Rule 8", { exact: true }).fill("Dear friend of the garden");
   await expect(page.getByRole("alert")).toBeHidden();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("button", { name: "Save", exact: true })).toBeDisabled();

@@ -106,6 +106,9 @@ sealed partial class PersonChecks
         }
         if (family is null)
         {
+            // Or Current Resident: nobody's name.
+            if (NameParts.Of(given).Organization is not null)
+                return;
             var words = given.Split(' ', StringSplitOptions.RemoveEmptyEntries);
             if (given.Split(',') is [var before, var after] && after.Trim().Length > 0)
                 InOneCell(row, Role.GivenName, after.Trim(), before.Trim());

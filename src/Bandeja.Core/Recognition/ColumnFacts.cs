@@ -94,6 +94,12 @@ sealed partial class ColumnFacts
     public double StreetWithPlace => Share(v => Parts(v) is { PostalCode: not null, City: not null, Street: not null });
     public double GivenName =>
         Share(v => v.Length <= 20 && v.All(c => char.IsLetter(c) || c is '-' or ' ' or '.') && PersonChecks.IsGivenName(v.Split(' ')[0]));
+
+    /// <summary>Begins with a well-known given name, and has another word.</summary>
+    public double GivenFirst => Share(v => v.IndexOf(' ') is > 0 and var end && PersonChecks.IsGivenName(v[..end]));
+
+    /// <summary>Has a comma between words.</summary>
+    public double Commas => Share(v => v.IndexOf(',') is > 0 and var at && at < v.Length - 1);
     public double SeveralWords => Share(v => v.Contains(' '));
     public double ShortNumber => Share(v => v.Length <= 8 && char.IsAsciiDigit(v[0]));
     public double Record => Share(v => RecordForm().IsMatch(v));

@@ -71,6 +71,7 @@ public static class RoleEvidence
                     break;
                 }
         WithoutWhereItIs(guesses, columns, headings, getTheMail);
+        WithoutNicknames(guesses, columns);
         WithoutLosses(guesses, columns);
         return guesses;
     }
@@ -127,6 +128,20 @@ public static class RoleEvidence
         }
     }
 
+    /// <summary>What only a few are called, beside everybody's whole name, is a field: as the given name it would leave all others
+    /// without one.</summary>
+    static void WithoutNicknames(List<RoleGuess> guesses, List<Candidate> columns)
+    {
+        var (given, whole) = (guesses.FindIndex(g => g.Role == Role.GivenName), guesses.FindIndex(g => g.Role == Role.FullName));
+        if (
+            given >= 0
+            && whole >= 0
+            && !guesses.Any(g => g.Role == Role.FamilyName)
+            && columns[given].Facts.Values.Count * 2 < columns[whole].Facts.Values.Count
+        )
+            guesses[given] = RoleGuess.None;
+    }
+
     sealed record Candidate(int At, IReadOnlyList<Role> Roles, ColumnFacts Facts)
     {
         public bool Can(Role role) => Roles.Contains(role);
@@ -181,7 +196,11 @@ public static class RoleEvidence
         {
             // Vorname and Name, Prénom and Nom; Nombre and Apellidos, Nome and Cognome.
             if (c.Can(Role.FamilyName) && beside.Sure(Role.GivenName) && !beside.Sure(Role.FamilyName))
-                return Role.FamilyName;
+            {
+                // But “Okafor, Ana” beside a preferred name is a whole name.
+                var whole = c.Facts.Commas > 0.5 || c.Facts.SeveralWords > 0.5 && c.Facts.GivenFirst > 0.3;
+                return whole && c.Can(Role.FullName) ? Role.FullName : Role.FamilyName;
+            }
             if (c.Can(Role.GivenName) && beside.Sure(Role.FamilyName) && !beside.Sure(Role.GivenName))
                 return Role.GivenName;
             return c.Can(Role.FullName) ? Role.FullName : c.Roles[0];
