@@ -1,5 +1,6 @@
 using Bandeja.Core.Addressing;
 using Bandeja.Core.Checks;
+using Bandeja.Core.Language;
 using Bandeja.Core.Lists;
 using Bandeja.Core.Places;
 using Bandeja.Core.Recognition;
@@ -57,6 +58,11 @@ public sealed class OtherPeopleTests
     [InlineData("Address Line 2", Role.Street2)]
     [InlineData("Home Address 2", Role.Street2)]
     [InlineData("P.O. Box", Role.Street2)]
+    [InlineData("Apt/Ste", Role.Unit)]
+    [InlineData("Suite or Unit No.", Role.Unit)]
+    [InlineData("Lot Number", Role.None)]
+    [InlineData("Bldg/Apt", Role.Unit)]
+    [InlineData("Number or", Role.None)]
     [InlineData("OK to mail?", Role.MayMail)]
     [InlineData("(none)", Role.None)]
     [InlineData("Total (due)", Role.None)]
@@ -278,6 +284,28 @@ public sealed class OtherPeopleTests
         Assert.Equal(
             "9 Elm St|" + lines,
             string.Join('|', new DeliveryAddress(columns, "US").Write(new ArrayRow(["9 Elm St", whole, zip])).Select(l => l.Text))
+        );
+    }
+
+    [Theory]
+    [InlineData("Ana", "Okafor or Current Resident", "Dear Ana,", "Ana Okafor or Current Resident")]
+    [InlineData(null, "Ana Okafor or Current Resident", "Dear friend,", "Ana Okafor or Current Resident")]
+    [InlineData("OR CURRENT RESIDENT", null, "Dear friend,", "OR CURRENT RESIDENT")]
+    [InlineData("Resident", null, "Dear Resident,", "Resident")]
+    [InlineData("Victor", "Taylor", "Dear Victor,", "Victor Taylor")]
+    public void Whoever_else_lives_there_is_addressed_and_not_greeted(string? given, string? family, string greeting, string line)
+    {
+        Column[] columns = [new(1, "First", ColumnType.Text, Role.GivenName), new(2, "Last", ColumnType.Text, Role.FamilyName)];
+        var row = new ArrayRow([given, family]);
+        Assert.Equal(greeting, new Salutation(columns, SalutationLadders.First).Of(row, OrganizationLocale.UnitedStates).Text);
+        Assert.Equal(line, PersonName.Of(new(columns), row).Full);
+        Column[] whole = [new(1, "Name", ColumnType.Text, Role.FullName)];
+        var said = new Salutation(whole, SalutationLadders.First).Of(new ArrayRow([line]), OrganizationLocale.UnitedStates).Text;
+        Assert.Equal(
+            line.Length > 20 ? "Dear Ana Okafor,"
+                : line.StartsWith("OR", StringComparison.Ordinal) ? "Dear friend,"
+                : $"Dear {line},",
+            said
         );
     }
 

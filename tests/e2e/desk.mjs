@@ -213,6 +213,10 @@ export async function atRest(page) {
   throw new Error(`${page.url()} does not come to rest: ${JSON.stringify(await Promise.race([state, silent]))}`);
 }
 
+/** Before a page is opened whose requests are stopped later: the browser begins to look at requests only some time after it is told to,
+ *  and one that is sent meanwhile gets through. From here on it always looks. */
+export const interceptable = (page) => page.route("**/nothing-is-asked-here", (route) => route.continue());
+
 /** Holds what is asked of an address until it is let go; says when it has been asked for. */
 export async function held(page, address) {
   let letGo = () => {};

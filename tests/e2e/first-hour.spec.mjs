@@ -1,5 +1,5 @@
 import { soundDialog } from "./accessible.mjs";
-import { expect, file, readPdf, test, tray } from "./desk.mjs";
+import { expect, file, interceptable, readPdf, test, tray } from "./desk.mjs";
 
 // Forty people of a made-up library, with headings as an office has them.
 const heads = ["Card no.", "First name", "Last name", "Street", "City", "State", "ZIP", "Email"];
@@ -241,6 +241,7 @@ test("reduced motion and more contrast are followed", async ({ page }) => {
 });
 
 test("in setup a skipped step changes nothing, and trying again after a failure makes no second copy", async ({ page }) => {
+  await interceptable(page);
   await page.goto("/setup");
   await page.getByLabel("Organization name").fill("Tern Island Ferry");
   await page.getByRole("button", { name: "Save and continue" }).click();

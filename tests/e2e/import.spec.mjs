@@ -1,5 +1,5 @@
 import { join } from "node:path";
-import { bringIn, checked, expect, file, pageText, pdfLines, test } from "./desk.mjs";
+import { bringIn, checked, expect, file, interceptable, pageText, pdfLines, test } from "./desk.mjs";
 import { root } from "./server.mjs";
 
 const choose = async (page, f) => {
@@ -33,6 +33,7 @@ test("a workbook with a title above its headings and a hidden sheet is read as t
 });
 
 test("what cannot be read is told in a sentence, and nothing is stored", async ({ page }) => {
+  await interceptable(page);
   const before = (await (await page.request.get("/api/lists")).json()).length;
   await choose(page, file("letter.csv", "%PDF-1.7 not a list"));
   await expect(page.getByRole("alert")).toHaveText(
@@ -195,6 +196,7 @@ test("a roll of owners is split by its own order, and mail goes to their address
 });
 
 test("amounts print as the file has them, and otherwise when the column is told to", async ({ page }) => {
+  await interceptable(page);
   await choose(
     page,
     file("gifts.csv", 'First,Last,Gift,Share,Since\r\nAna,Okafor,"$1,250.00",12.5%,2019\r\nPer,Lindqvist,$40.50,5%,2021\r\n'),

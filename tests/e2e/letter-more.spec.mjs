@@ -1,4 +1,4 @@
-import { atRest, bringInQuietly, expect, inMillimeters, pageText, saveElsewhere, test } from "./desk.mjs";
+import { atRest, bringInQuietly, expect, inMillimeters, interceptable, pageText, saveElsewhere, test } from "./desk.mjs";
 import { join } from "node:path";
 import { root } from "./server.mjs";
 
@@ -312,6 +312,7 @@ test("a letter goes to another list, survives a renamed column, and the library 
 });
 
 test("what was typed is never lost: the server away, the browser closed, a second tab", async ({ page, context }) => {
+  await interceptable(page);
   const { letter, id } = await write(page, [p("one")], { name: "Kept" });
   await test.step("the server is away for a while", async () => {
     await page.route("**/api/designs/*/document", (route) => route.fulfill({ status: 503, body: "" }));

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { soundDialog } from "./accessible.mjs";
-import { bringIn, expect, file, test, tray } from "./desk.mjs";
+import { bringIn, expect, file, interceptable, test, tray } from "./desk.mjs";
 
 const nasty = [
   "Exported by the old till,,,,,,,,,,",
@@ -23,6 +23,7 @@ const newer = nasty
   .concat("\r\nM-10,,Zofia,Nowak,3 Kelp Avenue,Fernquay,OR,97412,zofia@example.org,70,2026-01-01"); // added
 
 test("a nasty list is cleaned, chosen, loaded again, and its drop says exactly who and why", async ({ page }) => {
+  await interceptable(page);
   await bringIn(page, "till.csv", nasty);
   const grid = page.getByRole("grid");
   const pane = page.getByLabel("List tools");

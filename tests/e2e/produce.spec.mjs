@@ -1,4 +1,4 @@
-import { expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+import { expect, interceptable, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
 
 const rows = (n) =>
   "First,Last,City\r\n" +
@@ -130,6 +130,7 @@ test("what the list's checks found in what is printed is told before a run, and 
 });
 
 test("a run can be started while its numbers are read anew; when they have changed by then, that is said", async ({ page }) => {
+  await interceptable(page);
   const { dropId } = await makeDrop(page, { name: "Pressed", rows: rows(3), letter: ["Dear {First},"] });
   const recipients = (await (await page.request.get(`/api/drops/${dropId}/recipients`)).json()).rows.map((r) => r.id);
   await page.goto(`/drops/${dropId}/produce`);

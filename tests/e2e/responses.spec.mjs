@@ -1,8 +1,9 @@
-import { bringInQuietly, expect, held, test } from "./desk.mjs";
+import { bringInQuietly, expect, held, interceptable, test } from "./desk.mjs";
 
 const people = "Member no.,First,Last,City\r\nM-1,Ana,Okafor,Fernquay\r\nM-2,Per,Nowak,Fernquay\r\nM-3,Ines,Ruiz,Fernquay\r\n";
 
 test("a stack of replies: the next number is typed before the last one is stored, and no press counts twice", async ({ page }) => {
+  await interceptable(page);
   await bringInQuietly(page, "members.csv", people);
   const recorded = async () => (await page.request.get("/api/responses")).json();
   await page.goto("/responses");

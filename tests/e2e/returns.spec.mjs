@@ -1,4 +1,4 @@
-import { bringInQuietly, checked, expect, held, readPdf, test } from "./desk.mjs";
+import { bringInQuietly, checked, expect, held, interceptable, readPdf, test } from "./desk.mjs";
 
 const people = ["Ana Okafor", "Bo Lind", "Cem Tan", "Dot Quint", "Eva Marsh", "Finn Moreau"];
 const csv = ["Number,Name,Street,City,State,ZIP", ...people.map((n, i) => `F-${i + 1},${n},${i + 1} Quay Road,Fernquay,OR,97412`)].join(
@@ -6,6 +6,7 @@ const csv = ["Number,Name,Street,City,State,ZIP", ...people.map((n, i) => `F-${i
 );
 
 test("a tray of returns is entered without the mouse, and what follows is done", async ({ page }) => {
+  await interceptable(page);
   const listId = await bringInQuietly(page, "members.csv", csv);
   const post = async (path, data) => (await page.request.post(path, { data })).json();
   const paragraph = (text) => ({ type: "paragraph", content: [{ type: "text", text }] });

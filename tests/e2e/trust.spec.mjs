@@ -1,6 +1,6 @@
 import { writeFileSync } from "node:fs";
 import { soundDialog } from "./accessible.mjs";
-import { bringInQuietly, checked, expect, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
+import { bringInQuietly, checked, expect, interceptable, makeDrop, pageText, readPdf, test, tray } from "./desk.mjs";
 
 const text = (t) => ({ type: "paragraph", content: [{ type: "text", text: t }] });
 const ledger = async (page, dropId) => (await (await page.request.get(`/api/ledger.csv?dropId=${dropId}`)).text()).trim().split("\r\n");
@@ -9,6 +9,7 @@ test("what may have gone out stays in doubt through a crash and a cancel, in eve
   page,
   server,
 }) => {
+  await interceptable(page);
   const post = async (path, data) => (await page.request.post(path, { data })).json();
   const get = async (path) => (await page.request.get(path)).json();
   const people = Array.from(
@@ -326,6 +327,7 @@ test("a mistake in a letter is marked where it stands, also in plain text, and k
 });
 
 test("a drop and a design wait until it is known to whom they go, and nothing of another list is chosen for them", async ({ page }) => {
+  await interceptable(page);
   const listId = await bringInQuietly(page, "Towns.csv", "First,City\r\nAna,Fernquay\r\nBea,Fernquay\r\nCal,Quill\r\n");
   const post = async (path, data) => (await page.request.post(path, { data })).json();
   const get = async (path) => (await page.request.get(path)).json();

@@ -173,7 +173,8 @@ public sealed class Salutation
                     Role.PartnerTitle => Partner.Title,
                     Role.PartnerGivenName => Partner.Given,
                     Role.PartnerFamilyName => Partner.Family,
-                    Role.FullName => PersonName.WholeOf(roles, Row),
+                    Role.FullName => NameParts.WithoutResident(PersonName.WholeOf(roles, Row)),
+                    Role.GivenName or Role.FamilyName => NameParts.WithoutResident(roles.Of(Row, role)),
                     Role.PartnerFullName => Partner.Whole.Length > 0 ? Partner.Whole : Partner.GivenAndFamily,
                     _ => roles.Of(Row, role),
                 };

@@ -23,6 +23,10 @@ public static class RoleRecognizer
         ).Split(' ')
     );
 
+    static readonly HashSet<string> Units = new(
+        "apt apartment suite ste unit floor fl bldg building room rm lot spc space flat".Split(' ')
+    );
+
     // Who is not the recipient where the list names one beside them: whoever has sold to them, looks after them, or is asked about them;
     // and where that is.
     static readonly HashSet<string> Others = new(
@@ -118,6 +122,12 @@ public static class RoleRecognizer
         var words = plain.Split(' ');
         if (words.Length == 1)
             return [];
+        // Apt/Ste, Suite or Unit No.; a lot or a space alone may be what the list is about.
+        if (
+            words.All(w => Units.Contains(w) || w is "no" or "nr" or "num" or "number" or "or")
+            && words.Any(w => w is "apt" or "apartment" or "suite" or "ste" or "unit")
+        )
+            return [Role.Unit];
         // Owner 1, beside Owner 2.
         if (words[^1] == "1")
             return OfHeading(string.Join(' ', words[..^1]));
