@@ -6,25 +6,14 @@ namespace Bandeja.Core.Recognition;
 /// <summary>What a mark in a column with the role <see cref="Role.DoNotMail"/> or <see cref="Role.MayMail"/> says.</summary>
 public static class MailMark
 {
-    static readonly HashSet<string> Not =
-    [
-        .. "no n false 0 - -- none na n/a nein non nej nee nei ei nie ne nao não off active alive living current ok okay いいえ 否 아니오"
-            .Split(' ')
-            .Select(FoldedText.Of),
-    ];
+    const string No = "no n false 0 off nein non nej nee nei ei nie ne nao não いいえ 否 아니오";
+    static readonly HashSet<string> Not = Words(No + " - -- none na n/a active alive living current ok okay");
+    static readonly HashSet<string> Refused = Words(No + " inactive never out unsubscribed refused declined denied revoked");
+
+    static HashSet<string> Words(string words) => [.. words.Split(' ').Select(FoldedText.Of)];
 
     /// <summary>True where the recipient is marked: by yes, a date, a reason; false where the cell is blank or says no.</summary>
     public static bool Says(string? value) => !string.IsNullOrWhiteSpace(value) && !Not.Contains(FoldedText.Of(value.Trim().TrimEnd('.')));
-
-    static readonly HashSet<string> Refused =
-    [
-        .. (
-            "no n false 0 off inactive never out unsubscribed refused declined denied revoked "
-            + "nein non nej nee nei ei nie ne nao não いいえ 否 아니오"
-        )
-            .Split(' ')
-            .Select(FoldedText.Of),
-    ];
 
     /// <summary>True where a column that says who may be mailed says no.</summary>
     static bool Refuses(string? value) => !string.IsNullOrWhiteSpace(value) && Refused.Contains(FoldedText.Of(value.Trim().TrimEnd('.')));
