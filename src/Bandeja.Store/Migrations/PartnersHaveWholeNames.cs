@@ -15,7 +15,7 @@ sealed class PartnersHaveWholeNames : IScript
         using var command = dbCommandFactory();
         command.CommandText = """
             SELECT list_id, id, coalesce(source_name, name), name FROM list_column c
-            WHERE role = 'PartnerGivenName' AND EXISTS (SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'rows_' || list_id)
+            WHERE role = 'PartnerGivenName' AND EXISTS (SELECT 1 FROM pragma_table_info('rows_' || list_id) t WHERE t.name = 'c' || c.id)
                 AND NOT EXISTS (SELECT 1 FROM list_column o WHERE o.list_id = c.list_id AND o.role = 'PartnerFamilyName' AND o.removed = 0)
             """;
         using var reader = command.ExecuteReader();
