@@ -151,7 +151,7 @@ public sealed partial record NameParts(
     /// <summary>The person alone, as they are greeted: <c>Ana Okafor</c> of <c>Ana Okafor or Current Resident</c>; empty where nobody is
     /// named.</summary>
     public static string WithoutResident(string name) =>
-        name.Length > 10 && OrResident().Match($" {name}") is { Success: true } whoever ? name[..Math.Max(0, whoever.Index - 1)] : name;
+        name.Length > 10 && OrResident().Match($" {name}") is { Success: true } match ? name[..Math.Max(0, match.Index - 1)] : name;
 
     /// <summary>True for a name of all who live together: <c>The Ortega Family</c>, <c>Ortega household</c>, <c>The Ortegas</c>.</summary>
     public static bool IsHousehold(string name) =>

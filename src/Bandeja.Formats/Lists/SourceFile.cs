@@ -219,8 +219,8 @@ public sealed class SourceFile : IListFile
                             roles[c].Role == Role.FullName
                                 ? $"“{name}” has names such as “{example}”. When it is split, letters and addresses have the given name "
                                     + "first."
-                                : $"“{name}” has several parts of an address, such as “{example}”. When it is split, its postal codes are "
-                                    + "checked and can be sorted by."
+                                : $"“{name}” has several parts of an address, such as “{example}”. When it is split, each part is "
+                                    + "checked and can be used on its own."
                         );
                     return new SourceColumn(
                         name,
